@@ -1,0 +1,61 @@
+/** Sets of records: one bit for each record, in words of 32, as Arrow lays out validity. */
+
+export interface Bitmap {
+  readonly length: number
+  readonly words: Uint32Array
+}
+
+export function emptyBitmap(length: number): Bitmap {
+  return { length, words: new Uint32Array((length + 31) >>> 5) }
+}
+
+export function fullBitmap(length: number): Bitmap {
+  const bitmap = emptyBitmap(length)
+  bitmap.words.fill(0xffffffff)
+  if (length % 32 !== 0) bitmap.words[bitmap.words.length - 1] = (1 << length % 32) - 1
+  return bitmap
+}
+
+export function hasBit({ words }: Bitmap, at: number): boolean {
+  return ((words[at >>> 5]! >>> (at & 31)) & 1) === 1
+}
+
+export function setBit({ words }: Bitmap, at: number): void {
+  words[at >>> 5]! |= 1 << (at & 31)
+}
+
+export function countBits({ words }: Bitmap): number {
+  let total = 0
+  for (let i = 0; i < words.length; i++) {
+    let word = words[i]!
+    word -= (word >>> 1) & 0x55555555
+    word = (word & 0x33333333) + ((word >>> 2) & 0x33333333)
+    total += (((word + (word >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24
+  }
+  return total
+}
+
+/** Calls `visit` with the place of each set bit, ascending. */
+export function eachBit({ words }: Bitmap, visit: (at: number) => void): void {
+  for (let i = 0; i < words.length; i++) eachBitOfWord(words[i]!, i, visit)
+}
+
+/** The same for one word of a bitmap, the `index`-th. */
+export function eachBitOfWord(word: number, index: number, visit: (at: number) => void): void {
+  let left = word
+  while (left !== 0) {
+    const lowest = left & -left
+    visit(index * 32 + 31 - Math.clz32(lowest))
+    left ^= lowest
+  }
+}
+
+/** The places of the set bits, ascending. */
+export function placesOf(bitmap: Bitmap): Uint32Array {
+  const places = new Uint32Array(countBits(bitmap))
+  let next = 0
+  eachBit(bitmap, (at) => {
+    places[next++] = at
+  })
+  return places
+}

@@ -1,0 +1,55 @@
+/** Numbers as people write them in files. */
+import { Decimal, type DecimalText } from './number'
+import { type Reading, readable, unreadable } from './reading'
+
+export type DecimalMark = 'point' | 'comma'
+
+const PLAIN = /^-?\d+(\.\d+)?$/
+const WRITTEN = {
+  point: /^[+-]?(\d+|\d{1,3}(?:([,'’ \u00a0\u202f])\d{3})(?:\2\d{3})*)?(\.\d*)?(e[+-]?\d{1,4})?$/i,
+  comma: /^[+-]?(\d+|\d{1,3}(?:([.'’ \u00a0\u202f])\d{3})(?:\2\d{3})*)?(,\d*)?(e[+-]?\d{1,4})?$/i,
+}
+const GROUPING = { point: /[,'’ \u00a0\u202f]/g, comma: /[.'’ \u00a0\u202f]/g }
+
+/** decimal128 keeps 34 significant digits; more would be rounded without being asked. */
+const MOST_DIGITS = 34
+/** Bulk comparison goes through doubles, so a number has to fit in one. */
+const LARGEST_EXPONENT = 300
+
+/**
+ * Reads trimmed text as a number.
+ * Groups of three may be set apart; a unit or any other letter makes the text unreadable.
+ * @returns the decimal text, or why there is none: `not-a-number`, `too-many-digits`, `out-of-range`.
+ */
+export function readNumber(text: string, mark: DecimalMark): Reading<DecimalText> {
+  if (text.length <= 15 && PLAIN.test(text)) {
+    return mark === 'point' || !text.includes('.') ? readable(text) : readCarefully(text, mark)
+  }
+  return readCarefully(text, mark)
+}
+
+function readCarefully(text: string, mark: DecimalMark): Reading<DecimalText> {
+  // A true minus sign and a plus sign are common in typeset tables.
+  const written = text.replace(/^[\u2212\u2013]/, '-')
+  const parts = WRITTEN[mark].exec(written)
+  if (!parts || !/\d/.test((parts[1] ?? '') + (parts[3] ?? ''))) return unreadable('not-a-number')
+  const normal = written.replace(GROUPING[mark], '').replace(',', '.').replace(/^\+/, '')
+  // Counted before the arithmetic, which would round a longer number without a word.
+  const digits = normal.replace(/e.*$/i, '').replace(/\D/g, '').replace(/^0+/, '')
+  if (digits.replace(/0+$/, '').length > MOST_DIGITS) return unreadable('too-many-digits')
+  const value = new Decimal(normal)
+  const vanished = value.isZero() && digits !== ''
+  if (vanished || !value.isFinite() || Math.abs(value.e) > LARGEST_EXPONENT) return unreadable('out-of-range')
+  return readable(PLAIN.test(normal) ? normal : value.toFixed())
+}
+
+/**
+ * Reads trimmed text as a percentage, in points: `72 %` is 72.
+ * A bare number counts as points, or as a fraction of one where `fraction` says so: 0.72 is 72.
+ */
+export function readPercent(text: string, mark: DecimalMark, fraction: boolean): Reading<DecimalText> {
+  if (text.endsWith('%')) return readNumber(text.slice(0, -1).trimEnd(), mark)
+  const number = readNumber(text, mark)
+  if (!fraction || number.state !== 'readable') return number
+  return readable(new Decimal(number.value).times(100).toFixed())
+}
