@@ -1,0 +1,33 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { stringify } from 'csv-stringify/sync'
+import { readCell } from '@dime-gate/core/value/read-cell'
+import { STREET_TREE_COLUMNS, streetTrees } from './street-trees'
+import { DEMO_TABLES } from './tables'
+
+test.each(DEMO_TABLES)('$name: the committed file is what the generator makes', ({ file, records }) => {
+  const written = readFileSync(join('demo', 'tables', file), 'utf8')
+  expect(stringify([...records()], { record_delimiter: '\r\n' })).toBe(written)
+})
+
+describe('the street trees', () => {
+  const trees = [...streetTrees(1240)]
+  const column = (name: (typeof STREET_TREE_COLUMNS)[number]) => trees.map((tree) => tree[STREET_TREE_COLUMNS.indexOf(name)]!)
+  const decay = column('Decay (%)').map((text) => readCell(text, { type: 'percent', decimalMark: 'point', dateOrder: 'day', fraction: false }))
+
+  test('hold the flaws that they are there to show', () => {
+    expect(decay.filter(({ state }) => state === 'unreadable')).toHaveLength(2)
+    expect(decay.filter(({ state }) => state === 'blank').length).toBeGreaterThan(15)
+    expect(decay.filter((reading) => reading.state === 'readable' && ['12', '25', '40'].includes(reading.value)).length).toBeGreaterThan(3)
+    expect(column('Decay (%)')).toContain('140')
+    expect(column('Trunk (cm)')).toContain('35 cm')
+    expect(column('Species').some((species) => species.endsWith(' '))).toBe(true)
+    expect(column('Species').some((species) => /^[a-z]/.test(species))).toBe(true)
+    expect(column('Next due').some((due) => due < '2026-03-02')).toBe(true)
+  })
+
+  test('begin the same however many are made', () => {
+    const [first] = streetTrees(100_000)
+    expect(first!.slice(1)).toEqual(trees[0]!.slice(1))
+  })
+})
