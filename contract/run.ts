@@ -1,0 +1,42 @@
+/** Runs: what was kept of one gate version on one table version. */
+import { z } from 'zod'
+import { scaleGateSchema } from './gate'
+import { columnSchema } from './table'
+
+export const dateSchema = z.iso.date()
+
+export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive() })
+export type RunRequest = z.infer<typeof runRequestSchema>
+
+export const scaleCountsSchema = z.object({
+  records: z.int(),
+  bands: z.array(z.int()),
+  held: z.int(),
+  unplaced: z.int(),
+  onCut: z.array(z.int()),
+  blank: z.int(),
+  unreadable: z.int(),
+})
+
+export const runSummarySchema = z.object({
+  id: z.int(),
+  /** Runs of a gate are numbered from 1. */
+  number: z.int(),
+  gateId: z.int(),
+  gateName: z.string(),
+  gateVersion: z.int(),
+  tableId: z.int(),
+  tableName: z.string(),
+  tableVersion: z.int(),
+  asOf: dateSchema,
+  keptAt: z.string(),
+  counts: scaleCountsSchema,
+})
+export type RunSummary = z.infer<typeof runSummarySchema>
+
+export const runSchema = runSummarySchema.extend({
+  gate: scaleGateSchema,
+  columnId: z.int(),
+  columns: z.array(columnSchema),
+})
+export type Run = z.infer<typeof runSchema>

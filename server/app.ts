@@ -1,0 +1,25 @@
+/** The server: the interface's files, and the routes that it talks to. */
+import Koa from 'koa'
+import type { Logger } from 'pino'
+import type { Database } from './database/database'
+import { answerProblems } from './http/answer-problems'
+import { onlyThisMachine } from './http/only-this-machine'
+import { pages } from './http/pages'
+import { deskRoutes } from './routes/desk'
+import { gateRoutes } from './routes/gates'
+import { runRoutes } from './routes/runs'
+import { tableRoutes } from './routes/tables'
+
+/** @param webFolder the built interface */
+export function createApp(database: Database, webFolder: string, log: Logger): Koa {
+  const app = new Koa()
+  app.on('error', (error: NodeJS.ErrnoException) => {
+    // Readers that leave in the middle of an answer are no fault of ours.
+    if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code ?? '')) log.error({ error }, 'an answer broke off')
+  })
+  app.use(answerProblems(log))
+  app.use(onlyThisMachine)
+  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes]) app.use(routes(database).routes())
+  app.use(pages(webFolder))
+  return app
+}

@@ -1,0 +1,47 @@
+/** What a request brings: parameters and JSON bodies, checked against the contract. */
+import type { Context } from 'koa'
+import type { z } from 'zod'
+import { notFound, Refusal } from './refusal'
+
+const MOST_BYTES = 2 * 1024 * 1024
+
+/** The body as JSON. @throws ZodError where it is not as `schema` says, Refusal where it is no JSON or too long */
+export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>): Promise<Value> {
+  const text = Buffer.from(await bytesOf(context, MOST_BYTES)).toString('utf8')
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch {
+    throw new Refusal(400, { code: 'not-json', message: 'The request is not JSON text.' })
+  }
+  return schema.parse(value)
+}
+
+/** The first `most` bytes of a body; a longer one is refused. */
+export async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
+  const parts: Buffer[] = []
+  let size = 0
+  for await (const part of context.req as AsyncIterable<Buffer>) {
+    size += part.length
+    if (size > most) throw new Refusal(413, { code: 'too-long', message: `The request is longer than ${most} bytes.` })
+    parts.push(part)
+  }
+  return Buffer.concat(parts)
+}
+
+/** A JSON value in the query string. */
+export function jsonParameter<Value>(context: Context, name: string, schema: z.ZodType<Value>): Value {
+  try {
+    return schema.parse(JSON.parse(String(context.query[name] ?? 'null')))
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new Refusal(400, { code: 'not-json', message: `The parameter ${name} is not JSON text.` })
+    throw error
+  }
+}
+
+/** A positive id in the path; anything else is nowhere. */
+export function idOf(context: { params: Record<string, string> }, what: string): number {
+  const id = Number(context.params.id)
+  if (!Number.isSafeInteger(id) || id < 1) throw notFound(what)
+  return id
+}

@@ -1,0 +1,40 @@
+/** The tree office's tables and first gate, for an empty database. */
+import { createReadStream } from 'node:fs'
+import { open } from 'node:fs/promises'
+import { join } from 'node:path'
+import { DEMO_AS_OF } from '@dime-gate/demo/chance'
+import { DECAY_BAND } from '@dime-gate/demo/decay-band'
+import { DEMO_TABLES } from '@dime-gate/demo/tables'
+import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
+import type { Database } from './database/database'
+import { createGate } from './gate/gates'
+import { importTable } from './table/import-table'
+import { columnsOf, listTables } from './table/tables'
+import { changeWorkspace, readDesk } from './workspace'
+
+/** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished. */
+export async function loadDemo(database: Database, folder: string): Promise<void> {
+  const { tables, gates } = await readDesk(database)
+  const asFar = new Set(tables.map(({ name }) => name))
+  const isDemoAlone = tables.every(({ name }) => DEMO_TABLES.some((demo) => demo.name === name))
+  if (!isDemoAlone || gates.length > 0) return
+  await changeWorkspace(database, { asOf: DEMO_AS_OF })
+  for (const { name, file } of DEMO_TABLES) {
+    if (asFar.has(name)) continue
+    const path = join(folder, file)
+    await importTable(database, createReadStream(path), { name, fileName: file, settings: await settingsOf(path) })
+  }
+  const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
+  const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.input.name)!
+  await createGate(database, { draft: DECAY_BAND, tableId: trees.id, columnId: decay.id })
+}
+
+async function settingsOf(path: string) {
+  const file = await open(path)
+  try {
+    const { bytesRead, buffer } = await file.read(Buffer.alloc(PREVIEW_BYTES), 0, PREVIEW_BYTES, 0)
+    return previewTable(buffer.subarray(0, bytesRead), bytesRead < PREVIEW_BYTES).settings
+  } finally {
+    await file.close()
+  }
+}

@@ -1,0 +1,44 @@
+/** Starts the server: `DATABASE_URL` and `PORT` say where, the checkout's folders what. */
+import { createServer } from 'node:http'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import { createApp } from './app'
+import { openDatabase } from './database/database'
+import { migrate } from './database/migrate'
+import { loadDemo } from './load-demo'
+
+const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
+
+async function main(): Promise<void> {
+  const { DATABASE_URL, PORT } = process.env
+  if (!DATABASE_URL || !PORT) throw new Error('DATABASE_URL and PORT must be set; `npm start` sets both.')
+  const root = process.cwd()
+  const database = openDatabase(DATABASE_URL)
+  await migrate(database, join(root, 'server', 'database', 'migrations'))
+  if (process.env.DEMO !== 'off') await loadDemo(database, join(root, 'demo', 'tables'))
+
+  const server = createServer(createApp(database, join(root, 'build', 'web'), log).callback())
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(Number(PORT), '127.0.0.1', resolve)
+  })
+  process.send?.('ready')
+
+  let ending = false
+  const end = () => {
+    if (ending) return
+    ending = true
+    server.close(() => void database.end().then(() => process.exit(0)))
+    server.closeAllConnections()
+  }
+  process.on('SIGINT', end)
+  process.on('SIGTERM', end)
+  // Started by another program that has gone: nobody is left to end this one.
+  process.on('disconnect', end)
+}
+
+main().catch((error: Error & { code?: string }) => {
+  const message = error.code === 'EADDRINUSE' ? `Port ${process.env.PORT} is taken.` : error.message
+  process.stderr.write(`${message || error.code}\n`)
+  process.exit(1)
+})

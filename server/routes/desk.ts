@@ -1,0 +1,18 @@
+import Router from '@koa/router'
+import { workspaceSchema } from '@dime-gate/contract/desk'
+import type { Database } from '../database/database'
+import { jsonBody } from '../http/body'
+import { changeWorkspace, readDesk, readWorkspace } from '../workspace'
+
+export function deskRoutes(database: Database): Router {
+  return new Router({ prefix: '/api' })
+    .get('/desk', async (context) => {
+      context.body = await readDesk(database)
+    })
+    .get('/workspace', async (context) => {
+      context.body = await readWorkspace(database)
+    })
+    .put('/workspace', async (context) => {
+      context.body = await changeWorkspace(database, await jsonBody(context, workspaceSchema))
+    })
+}

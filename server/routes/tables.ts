@@ -1,0 +1,46 @@
+import Router from '@koa/router'
+import { columnToBatch, columnWireSchema } from '@dime-gate/contract/column-wire'
+import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema } from '@dime-gate/contract/table'
+import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
+import type { Database } from '../database/database'
+import { arrowStream } from '../http/arrow-stream'
+import { bytesOf, idOf, jsonBody, jsonParameter } from '../http/body'
+import { notFound } from '../http/refusal'
+import { importTable } from '../table/import-table'
+import { profileTable } from '../table/profile'
+import { columnBatches } from '../table/read-column'
+import { readRecords } from '../table/records'
+import { columnsOf, findTable } from '../table/tables'
+
+export function tableRoutes(database: Database): Router {
+  return new Router({ prefix: '/api' })
+    .post('/table-previews', async (context) => {
+      const chosen = jsonParameter(context, 'format', fileFormatChoiceSchema)
+      const start = await bytesOf(context, PREVIEW_BYTES)
+      context.body = previewTable(start, context.query.whole === 'true', chosen)
+    })
+    .post('/tables', async (context) => {
+      const request = jsonParameter(context, 'request', importRequestSchema)
+      const id = await importTable(database, context.req, request)
+      context.status = 201
+      context.body = await findTable(database, id)
+    })
+    .get('/tables/:id', async (context) => {
+      context.body = await findTable(database, idOf(context, 'table'))
+    })
+    .get('/tables/:id/profile', async (context) => {
+      const { id, columns } = await findTable(database, idOf(context, 'table'))
+      context.body = await profileTable(database, id, columns)
+    })
+    .post('/tables/:id/records', async (context) => {
+      const { records } = await jsonBody(context, recordsRequestSchema)
+      const { id, columns } = await findTable(database, idOf(context, 'table'))
+      context.body = await readRecords(database, id, columns, records)
+    })
+    .get('/tables/:id/columns/:column', async (context) => {
+      const tableId = idOf(context, 'table')
+      const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
+      if (!column) throw notFound('column')
+      arrowStream(context, database, columnWireSchema, (connection) => columnBatches(connection, tableId, column.id), columnToBatch)
+    })
+}

@@ -1,0 +1,50 @@
+/** The labelled table of a run as CSV (RFC 4180): its columns as written, then what the gate said. */
+import { stringify } from 'csv-stringify/sync'
+import { bandInterval, type ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { intervalText } from '@dime-gate/core/gate/interval'
+import { STATUSES } from '@dime-gate/core/gate/rules'
+import type { Run } from '@dime-gate/contract/run'
+import { type Connection, rowsOf } from '../database/database'
+import { writtenRecords } from '../table/records'
+
+/** RFC 4180 clause 2.1: lines end in CR LF. */
+const FORMAT = { record_delimiter: '\r\n' } as const
+
+/** Text of the file, piece by piece. Band limits are FEEL unary tests, such as `[12..25)`. */
+export async function* labelledCsv(connection: Connection, run: Run): AsyncGenerator<string> {
+  const headers = run.columns.map(({ header, name }) => header || name)
+  yield stringify([[...headers, ...addedHeaders(headers, run.gate.name)]], FORMAT)
+  const limits = run.gate.bands.map((_, index) => intervalText(bandInterval(run.gate, index)))
+  // Both are read whole and in record order; decisions first, since one connection streams one thing at a time.
+  const decided = await decisionsOf(connection, run.id)
+  for await (const records of writtenRecords(connection, run.tableId, run.columns)) {
+    yield stringify(records.map(({ record, texts }) => [...texts, ...added(run.gate, limits, decided.get(record))]), FORMAT)
+  }
+}
+
+/** The gate's own columns, numbered where the table already uses their names. */
+function addedHeaders(headers: string[], gateName: string): string[] {
+  const taken = new Set(headers)
+  return [gateName, `${gateName} status`, `${gateName} limits`].map((wanted) => {
+    let name = wanted
+    for (let number = 2; taken.has(name); number++) name = `${wanted} ${number}`
+    taken.add(name)
+    return name
+  })
+}
+
+interface Decided {
+  status: number
+  band: number | null
+}
+
+async function decisionsOf(connection: Connection, runId: number): Promise<Map<number, Decided>> {
+  const rows = await rowsOf<Decided & { record: number }>(connection, 'select record, status, band from run_record where run_id = $1', [runId])
+  return new Map(rows.map((row) => [row.record, row]))
+}
+
+function added(gate: ScaleGate, limits: string[], decided: Decided | undefined): [label: string, status: string, limits: string] {
+  if (!decided) return ['', 'not in the run', '']
+  const { status, band } = decided
+  return band === null ? ['', STATUSES[status]!, ''] : [gate.bands[band]!.label, STATUSES[status]!, limits[band]!]
+}

@@ -1,0 +1,101 @@
+/** Runs: made once, read ever after. */
+import { once } from 'node:events'
+import { finished } from 'node:stream/promises'
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams'
+import type { RunBatch } from '@dime-gate/contract/column-wire'
+import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
+import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { NONE } from '@dime-gate/core/gate/rules'
+import { type ScaleCounts, scaleDecider } from '@dime-gate/core/run/scale-result'
+import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
+import { hasBit } from '@dime-gate/core/table/bitmap'
+import { decimalAt, numberColumn } from '@dime-gate/core/table/number-column'
+import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
+import { findGate, findVersion } from '../gate/gates'
+import { notFound } from '../http/refusal'
+import { COPY_NULL, copyLines, toCopyText } from '../table/copy-text'
+import { batched, columnBatches, numberCell } from '../table/read-column'
+import { columnsOf, findTable } from '../table/tables'
+
+const SUMMARY = `
+  select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
+    r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf",
+    to_json(r.kept_at) #>> '{}' as "keptAt", r.counts
+  from run r join data_table t on t.id = r.table_id
+  join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version`
+
+export async function listRuns(on: Queryable): Promise<RunSummary[]> {
+  return rowsOf<RunSummary>(on, `${SUMMARY} order by r.id desc`)
+}
+
+/** @throws Refusal `not-found` */
+export async function findRun(on: Queryable, id: number): Promise<Run> {
+  const summary = await rowOf<RunSummary & { columnId: number; gate: ScaleGate }>(on,
+    SUMMARY.replace('r.counts', 'r.counts, r.column_id as "columnId", v.document as gate') + ' where r.id = $1', [id])
+  if (!summary) throw notFound('run')
+  return { ...summary, columns: await columnsOf(on, summary.tableId) }
+}
+
+/**
+ * Applies a set version to the table that its gate is bound to, as that table stands now, and keeps
+ * what came of it.
+ */
+export async function keepRun(database: Database, { gateId, version }: RunRequest): Promise<Run> {
+  return inTransaction(database, async (connection) => {
+    await connection.query('set transaction isolation level repeatable read')
+    const { tableId, columnId } = await findGate(connection, gateId)
+    const gate = await findVersion(connection, gateId, version)
+    const table = await findTable(connection, tableId)
+    const { id } = (await rowOf<{ id: number }>(connection, `
+      insert into run (gate_id, number, gate_version, table_id, table_version, column_id, as_of, counts)
+      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, as_of, '{}' from workspace
+      returning id`, [gateId, version, tableId, table.version, columnId]))!
+    const counts = await decideAndStore(connection, id, gate, tableId, columnId)
+    await connection.query('update run set counts = $2 where id = $1', [id, counts])
+    return findRun(connection, id)
+  })
+}
+
+async function decideAndStore(connection: Connection, runId: number, gate: ScaleGate, tableId: number, columnId: number): Promise<ScaleCounts> {
+  // One connection reads or writes at a time, so the column is read in whole before decisions are written.
+  const batches = []
+  for await (const batch of columnBatches(connection, tableId, columnId)) batches.push(batch)
+  const copy = connection.query(copyFrom('copy run_record (run_id, record, status, band, cut, value, unreadable) from stdin'))
+  const copied = finished(copy)
+  copied.catch(() => undefined)
+  let total = noCounts(gate)
+  for (const { records, column } of batches) {
+    const { decisions, onCut, counts } = scaleDecider(column)(gate)
+    total = addCounts(total, counts)
+    let text = ''
+    for (let at = 0; at < column.length; at++) {
+      const cut = onCut.findIndex((places) => hasBit(places, at))
+      const unreadable = column.unreadable.get(at)
+      text += `${runId}\t${records[at]}\t${decisions.status[at]}\t${place(decisions.rule[at]!)}\t${place(cut)}\t`
+      text += `${decimalAt(column, at) ?? COPY_NULL}\t${unreadable === undefined ? COPY_NULL : toCopyText(unreadable)}\n`
+    }
+    if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
+  }
+  copy.end()
+  await copied
+  return total
+}
+
+function place(index: number): string {
+  return index === NONE ? COPY_NULL : String(index)
+}
+
+/** What a run decided, in record order. */
+export async function* runBatches(connection: Connection, runId: number): AsyncGenerator<RunBatch> {
+  const sql = `copy (select record, value, unreadable, status, coalesce(band, ${NONE}), coalesce(cut, ${NONE}) from run_record where run_id = ${runId} order by record) to stdout`
+  for await (const lines of batched(copyLines(connection.query(copyTo(sql))))) {
+    const numbers = (field: number) => lines.map((fields) => Number(fields[field]))
+    yield {
+      records: Int32Array.from(numbers(0)),
+      column: numberColumn(lines.map((fields) => numberCell(fields[1]!, fields[2]!))),
+      status: Uint8Array.from(numbers(3)),
+      band: Int16Array.from(numbers(4)),
+      cut: Int16Array.from(numbers(5)),
+    }
+  }
+}

@@ -1,0 +1,139 @@
+/** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
+import { once } from 'node:events'
+import { finished } from 'node:stream/promises'
+import { from as copyFrom } from 'pg-copy-streams'
+import type { ImportRequest } from '@dime-gate/contract/table'
+import { type ColumnReading, type ColumnType, readCell } from '@dime-gate/core/value/read-cell'
+import { textDecoding } from '@dime-gate/interchange/table/decode'
+import { FileError, fileError } from '@dime-gate/interchange/table/problem'
+import { recordReader } from '@dime-gate/interchange/table/read-records'
+import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
+import { conflict } from '../http/refusal'
+import { COPY_NULL, toCopyText } from './copy-text'
+import { relationOf, valueOf, writtenOf } from './relation'
+
+const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
+
+/** Text is handed to the database in pieces of about this many characters. */
+const PIECE = 1 << 18
+
+/**
+ * @param source the file's bytes
+ * @returns the id of the new table
+ * @throws FileError where the file cannot be read as `settings` say, Refusal `name-taken`; nothing stays behind
+ */
+export async function importTable(database: Database, source: AsyncIterable<Uint8Array>, { name, fileName, settings }: ImportRequest): Promise<number> {
+  checkColumns(settings.columns)
+  try {
+    return await inTransaction(database, async (connection) => {
+      const { columns, ...format } = settings
+      const { id } = (await rowOf<{ id: number }>(connection,
+        'insert into data_table (name, file_name, file_format) values ($1, $2, $3) returning id', [name, fileName, format]))!
+      const columnIds = (await rowsOf<{ id: number }>(connection, `
+        insert into data_column (table_id, place, header, name, unit, type)
+        select $1, place, header, name, unit, type from jsonb_to_recordset($2::jsonb) as c (place int, header text, name text, unit text, type text)
+        order by place returning id`,
+        [id, JSON.stringify(columns.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
+      const definitions = columnIds.flatMap((column, at) => [`${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`, `${writtenOf(column)} text`])
+      await connection.query(`create table ${relationOf(id)} (record integer not null, ${definitions.join(', ')})`)
+      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin`, source, settings)
+      await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
+      await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
+      await connection.query(`
+        update data_column set blank = t.blank, unreadable = t.unreadable
+        from unnest($1::bigint[], $2::bigint[], $3::bigint[]) as t (id, blank, unreadable) where data_column.id = t.id`,
+        [columnIds, tally.blank, tally.unreadable])
+      return id
+    })
+  } catch (error) {
+    if (isUniqueViolation(error, 'data_table_name')) throw conflict('name-taken', `There is already a table named “${name}”. Give this one another name.`)
+    throw error
+  }
+}
+
+interface Tally {
+  records: number
+  /** By column. */
+  blank: number[]
+  unreadable: number[]
+}
+
+async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings): Promise<Tally> {
+  const copy = connection.query(copyFrom(sql))
+  // Watched from the start, so that a failure between two writes is not an unhandled one.
+  const copied = finished(copy)
+  copied.catch(() => undefined)
+  try {
+    const encoder = recordEncoder(settings)
+    for await (const text of encodedText(source, settings, encoder)) {
+      if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
+    }
+    copy.end()
+    await copied
+    return encoder.tally
+  } catch (error) {
+    copy.destroy(error as Error)
+    await copied.catch(() => undefined)
+    throw error
+  }
+}
+
+async function* encodedText(source: AsyncIterable<Uint8Array>, settings: TableSettings, encoder: RecordEncoder): AsyncGenerator<string> {
+  const decoding = textDecoding(settings.encoding)
+  const reader = recordReader(settings.delimiter)
+  let header = settings.hasHeader
+  let text = ''
+  const encode = (records: string[][]) => {
+    if (records.length > 0 && records[0]!.length !== settings.columns.length) {
+      throw fileError('ragged', `The file has ${records[0]!.length} columns on line 1 where ${settings.columns.length} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(records[0]!.length, settings.columns.length) + 1)
+    }
+    const first = header && records.length > 0 ? 1 : 0
+    if (first === 1) header = false
+    for (let at = first; at < records.length; at++) text += encoder.line(records[at]!)
+    const problem = reader.problem()
+    if (problem) throw new FileError(problem)
+  }
+  for await (const bytes of source) {
+    encode(reader.push(decoding.decode(bytes)))
+    if (text.length >= PIECE) {
+      yield text
+      text = ''
+    }
+  }
+  encode(reader.push(decoding.end()))
+  encode(reader.end())
+  if (encoder.tally.records === 0 && header) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
+  if (text !== '') yield text
+}
+
+interface RecordEncoder {
+  /** A record as a line of COPY's text format, line feed included. */
+  line(values: string[]): string
+  tally: Tally
+}
+
+function recordEncoder(settings: TableSettings): RecordEncoder {
+  const readings: ColumnReading[] = settings.columns.map((column) => readingOf(settings, column))
+  const tally: Tally = { records: 0, blank: readings.map(() => 0), unreadable: readings.map(() => 0) }
+  return {
+    tally,
+    line(values) {
+      let line = String(++tally.records)
+      for (let at = 0; at < readings.length; at++) {
+        const written = values[at]!
+        if (written === '') {
+          tally.blank[at]!++
+          line += '\t\\N\t\\N'
+          continue
+        }
+        const cell = readCell(written, readings[at]!)
+        const value = cell.state === 'readable' ? cell.value : null
+        if (cell.state === 'blank') tally.blank[at]!++
+        else if (cell.state === 'unreadable') tally.unreadable[at]!++
+        line += `\t${value === null ? COPY_NULL : toCopyText(value)}\t${value === written ? COPY_NULL : toCopyText(written)}`
+      }
+      return line + '\n'
+    },
+  }
+}

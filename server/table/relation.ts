@@ -1,0 +1,24 @@
+/** Where a table's records lie. Names are made of ids alone, so they need no quoting. */
+export function relationOf(tableId: number): string {
+  return `records.t${whole(tableId)}`
+}
+
+/** The typed values of a column. */
+export function valueOf(columnId: number): string {
+  return `c${whole(columnId)}`
+}
+
+/** The texts of a column as written, where they differ from the value's own text. */
+export function writtenOf(columnId: number): string {
+  return `w${whole(columnId)}`
+}
+
+/** Whether a record's text in this column could not be read: no value, yet more than white space. */
+export function isUnreadable(columnId: number): string {
+  return `(${valueOf(columnId)} is null and ${writtenOf(columnId)} is not null and ${writtenOf(columnId)} ~ '[^[:space:]\\u00a0\\ufeff]')`
+}
+
+function whole(id: number): number {
+  if (!Number.isSafeInteger(id)) throw new TypeError(`not an id: ${id}`)
+  return id
+}

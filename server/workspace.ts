@@ -1,0 +1,20 @@
+/** The desk, and the one date that counts as today. */
+import type { Desk, Workspace } from '@dime-gate/contract/desk'
+import { type Database, rowOf } from './database/database'
+import { listGates } from './gate/gates'
+import { listRuns } from './run/runs'
+import { listTables } from './table/tables'
+
+export async function readDesk(database: Database): Promise<Desk> {
+  const [workspace, tables, gates, runs] = await Promise.all([readWorkspace(database), listTables(database), listGates(database), listRuns(database)])
+  return { ...workspace, tables, gates, runs }
+}
+
+export async function readWorkspace(database: Database): Promise<Workspace> {
+  return (await rowOf<Workspace>(database, 'select as_of as "asOf" from workspace'))!
+}
+
+export async function changeWorkspace(database: Database, { asOf }: Workspace): Promise<Workspace> {
+  await database.query('update workspace set as_of = $1', [asOf])
+  return readWorkspace(database)
+}

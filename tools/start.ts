@@ -1,0 +1,69 @@
+/** The start command: database, build and server up; all of them down again at Ctrl-C. */
+import { type ChildProcess, spawn } from 'node:child_process'
+import { createServer } from 'node:net'
+import { build } from './build'
+import { type Cluster, joinCluster } from './postgres'
+
+const DEFAULT_PORT = '4170'
+
+const port = process.env.PORT ?? DEFAULT_PORT
+let joining: Promise<Cluster> | null = null
+let server: ChildProcess | null = null
+let ending = false
+
+process.on('SIGINT', () => void end(0))
+process.on('SIGTERM', () => void end(0))
+process.on('disconnect', () => void end(0))
+
+try {
+  await checkPort()
+  if (!process.env.DATABASE_URL && !ending) joining = joinCluster('database')
+  const url = process.env.DATABASE_URL ?? (await joining)?.url
+  if (!ending) await build()
+  if (!ending) await serve(url!)
+} catch (error) {
+  if (!ending) {
+    process.stderr.write(`${(error as Error).message}\n`)
+    await end(1)
+  }
+}
+
+async function checkPort(): Promise<void> {
+  if (!/^\d{1,5}$/.test(port) || Number(port) < 1 || Number(port) > 65535) throw new Error(`PORT is “${port}”; it has to be a number from 1 to 65535.`)
+  const probe = createServer()
+  await new Promise<void>((free, failed) => {
+    probe.once('error', (error: NodeJS.ErrnoException) => failed(new Error(error.code === 'EADDRINUSE'
+      ? `Port ${port} is taken, perhaps by Dime Gate itself at http://127.0.0.1:${port}. Open that page, end the other program, or choose another port: PORT=${Number(port) + 1} npm start`
+      : `Port ${port} cannot be used: ${error.message}`)))
+    probe.listen(Number(port), '127.0.0.1', () => probe.close(() => free()))
+  })
+}
+
+async function serve(url: string): Promise<void> {
+  server = spawn(process.execPath, ['--enable-source-maps', 'build/server.mjs'], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: { ...process.env, DATABASE_URL: url, PORT: port },
+  })
+  server.on('exit', (code) => {
+    server = null
+    if (!ending) void end(code || 1)
+  })
+  await new Promise<void>((ready) => server!.once('message', () => ready()))
+  const address = `http://127.0.0.1:${port}`
+  const page = await fetch(address)
+  if (!page.ok) throw new Error(`The page at ${address} answers ${page.status}.`)
+  process.stdout.write(`Dime Gate is at ${address}\nCtrl-C ends it.\n`)
+}
+
+async function end(code: number): Promise<void> {
+  if (ending) return
+  ending = true
+  if (server) {
+    const gone = new Promise((resolve) => server!.once('exit', resolve))
+    server.kill('SIGTERM')
+    await gone
+  }
+  const cluster = await joining?.catch(() => null)
+  await cluster?.leave().catch((error: Error) => process.stderr.write(`${error.message}\n`))
+  process.exit(code)
+}
