@@ -14,12 +14,14 @@ const decimalText = z.string().regex(/^-?\d{1,40}(\.\d{1,40})?$/).refine((text) 
 
 const bound = z.strictObject({ at: decimalText, included: z.boolean() })
 
+export const bandSchema = z.strictObject({ label: name(120), colour: z.string().regex(/^#[0-9a-f]{6}$/), mark: z.enum(MARKS) })
+
 export const scaleGateSchema: z.ZodType<ScaleGate> = z.strictObject({
   form: z.literal('scale'),
   name: name(120),
   input: z.strictObject({ name: name(200), type: z.enum(['number', 'percent']), unit: z.string().max(40) }),
   cuts: z.array(z.strictObject({ at: decimalText, owner: z.enum(['below', 'above']) })).max(MOST_CUTS),
-  bands: z.array(z.strictObject({ label: name(120), colour: z.string().regex(/^#[0-9a-f]{6}$/), mark: z.enum(MARKS) })).min(1),
+  bands: z.array(bandSchema).min(1),
   floor: bound.nullable(),
   ceiling: bound.nullable(),
 }).check(({ value, issues }) => {
@@ -36,7 +38,7 @@ export const gateSummarySchema = z.object({
   columnName: z.string(),
   /** The newest version that was set; 0 where none was. */
   latestVersion: z.int(),
-  bands: z.array(z.object({ label: z.string(), colour: z.string(), mark: z.enum(MARKS) })),
+  bands: z.array(bandSchema),
   changedAt: z.string(),
 })
 export type GateSummary = z.infer<typeof gateSummarySchema>

@@ -1,6 +1,6 @@
 /** Runs: what was kept of one gate version on one table version. */
 import { z } from 'zod'
-import { scaleGateSchema } from './gate'
+import { bandSchema, scaleGateSchema } from './gate'
 import { columnSchema } from './table'
 
 export const dateSchema = z.iso.date()
@@ -31,6 +31,7 @@ export const runSummarySchema = z.object({
   asOf: dateSchema,
   keptAt: z.string(),
   counts: scaleCountsSchema,
+  bands: z.array(bandSchema),
 })
 export type RunSummary = z.infer<typeof runSummarySchema>
 

@@ -7,7 +7,7 @@ const YEAR = 365 * 24 * 3600 * 1000
 export function pages(folder: string): Middleware {
   return async (context, next) => {
     if (context.path.startsWith('/api/') || (context.method !== 'GET' && context.method !== 'HEAD')) return next()
-    context.set('Content-Security-Policy', "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; worker-src 'self' blob:")
+    context.set('Content-Security-Policy', "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; worker-src 'self' blob:")
     context.set('X-Content-Type-Options', 'nosniff')
     const isFile = /\.[a-z0-9]+$/i.test(context.path)
     // Built files bear a hash of their content in their names.

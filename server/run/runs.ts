@@ -20,7 +20,7 @@ import { columnsOf, findTable } from '../table/tables'
 const SUMMARY = `
   select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
     r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf",
-    to_json(r.kept_at) #>> '{}' as "keptAt", r.counts
+    to_json(r.kept_at) #>> '{}' as "keptAt", r.counts, v.document -> 'bands' as bands
   from run r join data_table t on t.id = r.table_id
   join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version`
 

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useTheme } from 'vuetify'
+import AsOfDate from './shared/AsOfDate.vue'
+import Notices from './shared/Notices.vue'
+import { rememberTheme } from './theme'
+
+const theme = useTheme()
+const isNight = computed(() => theme.global.name.value === 'night')
+
+function switchTheme(): void {
+  const name = isNight.value ? 'paper' : 'night'
+  theme.change(name)
+  rememberTheme(name)
+}
+</script>
+
+<template>
+  <v-app>
+    <header class="top">
+      <router-link class="home" to="/" aria-label="Dime Gate, to the desk">
+        <svg width="30" height="26" viewBox="0 0 30 26" aria-hidden="true">
+          <circle cx="9" cy="7.5" r="5.5" fill="var(--tint)" stroke="var(--ink)" stroke-width="1.6" />
+          <path d="M2 18 27 11" stroke="var(--ink)" stroke-width="2" stroke-linecap="round" />
+          <path d="M15.5 19.5V25M20.5 18V25M25.5 16.5V25" stroke="var(--pine)" stroke-width="2.2" />
+        </svg>
+        <span>Dime Gate</span>
+      </router-link>
+      <nav aria-label="Places">
+        <router-link to="/" exact-active-class="here">Desk</router-link>
+        <router-link to="/#tables">Tables</router-link>
+        <router-link to="/#gates">Gates</router-link>
+        <router-link to="/#runs">Runs</router-link>
+      </nav>
+      <span class="space" />
+      <AsOfDate />
+      <button class="plain-button theme" type="button" :aria-pressed="isNight" @click="switchTheme">{{ isNight ? 'Paper' : 'Night' }}</button>
+    </header>
+    <main><router-view :key="$route.path" /></main>
+    <Notices />
+  </v-app>
+</template>
+
+<style scoped>
+.top { display: flex; align-items: center; gap: 20px; height: 48px; padding: 0 20px; border-bottom: 1px solid var(--hairline); }
+.home { display: flex; align-items: center; gap: 10px; font-size: 17px; font-weight: 700; color: var(--ink) !important; text-decoration: none; white-space: nowrap; }
+nav { display: flex; gap: 18px; }
+nav a { color: var(--second) !important; text-decoration: none; }
+nav a.here { color: var(--ink) !important; font-weight: 600; }
+.space { flex: 1; }
+.theme { color: var(--second); font-size: 13px; }
+@media (max-width: 640px) {
+  .top { gap: 12px; padding: 0 12px; }
+  nav { display: none; }
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** The bands from the top down: mark, name, limits, and how many records each one takes. */
+import { bandInterval, type Band, type ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
+import { computed } from 'vue'
+import { count, share } from '../shared/format'
+import { intervalWords } from '../shared/words'
+import BandLook from './BandLook.vue'
+
+const props = defineProps<{ gate: ScaleGate; counts: ScaleCounts | null; tray: Tray }>()
+const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Partial<Band>] }>()
+
+const rows = computed(() => {
+  const most = Math.max(1, ...(props.counts?.bands ?? []))
+  return props.gate.bands.map((band, index) => {
+    const records = props.counts?.bands[index] ?? 0
+    return { band, index, limits: intervalWords(bandInterval(props.gate, index)), records, part: share(records, props.counts?.records ?? 0), length: `${(100 * records) / most}%` }
+  }).reverse()
+})
+
+function rename(index: number, event: Event): void {
+  const input = event.target as HTMLInputElement
+  const label = input.value.trim().replace(/\s+/g, ' ')
+  if (label === '') input.value = props.gate.bands[index]!.label
+  else if (label !== props.gate.bands[index]!.label) emit('edit', index, { label })
+}
+
+const isShown = (index: number) => props.tray.kind === 'band' && props.tray.band === index
+</script>
+
+<template>
+  <ul class="bands" aria-label="Bands, highest first">
+    <li v-for="{ band, index, limits, records, part, length } in rows" :key="index" :class="{ shown: isShown(index) }" :data-band="band.label">
+      <BandLook :band="band" @change="emit('edit', index, $event)" />
+      <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
+      <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${band.label}: ${records} records, ${part}. Show them`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'band', band: index })">
+        <span class="second limits">{{ limits }}</span>
+        <span class="track"><span class="bar" :style="{ width: length, background: band.colour }" /></span>
+        <span class="figure records" data-cell="count">{{ count(records) }}</span>
+        <span class="figure second part">{{ part }}</span>
+      </button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.bands { list-style: none; margin: 0; padding: 0; border-top: 1px solid var(--hairline); }
+li { display: grid; grid-template-columns: 26px minmax(90px, 150px) 1fr; align-items: center; height: 29px; border-bottom: 1px solid var(--hairline); }
+.name { min-width: 0; height: 24px; padding: 0 4px; font: inherit; font-weight: 600; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; text-overflow: ellipsis; }
+.name:hover { border-color: var(--hairline); }
+.name:focus { background: var(--sheet); }
+.shows { display: grid; grid-template-columns: minmax(110px, 0.5fr) 1fr 64px 64px; gap: 12px; align-items: center; height: 100%; padding: 0 4px 0 12px; }
+.limits { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.track { height: 10px; }
+.bar { display: block; height: 100%; min-width: 1px; }
+.records { font-weight: 600; text-align: right; }
+.part { text-align: right; font-size: 13px; }
+.shown { background: var(--tint); }
+.shows:hover .limits { text-decoration: underline; }
+</style>

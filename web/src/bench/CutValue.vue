@@ -1,0 +1,43 @@
+<script setup lang="ts">
+/** A cut's value, to be typed. What is no number stays as typed and says so. */
+import type { DecimalText } from '@dime-gate/core/value/number'
+import { ref, watch } from 'vue'
+import { number, typedNumber } from '../shared/format'
+
+const props = defineProps<{ at: DecimalText; selected: boolean; label: string }>()
+const emit = defineEmits<{ change: [at: DecimalText]; focus: [] }>()
+
+const typed = ref(number(props.at))
+const isWrong = ref(false)
+watch(() => props.at, (at) => {
+  typed.value = number(at)
+  isWrong.value = false
+})
+
+function commit(): void {
+  const value = typedNumber(typed.value.replace('\u2212', '-'))
+  isWrong.value = value === null
+  if (value === null) return
+  if (value === props.at) typed.value = number(value)
+  else emit('change', value)
+}
+
+function reset(): void {
+  typed.value = number(props.at)
+  isWrong.value = false
+}
+</script>
+
+<template>
+  <input
+    v-model="typed" class="figure" :class="{ selected, wrong: isWrong }" :aria-label="label" :aria-invalid="isWrong" inputmode="decimal" maxlength="42"
+    :title="isWrong ? 'Not a number. Type one, such as 12.5, or press Escape.' : undefined"
+    @focus="emit('focus')" @keydown.enter="commit" @blur="commit" @keydown.escape.stop="reset"
+  >
+</template>
+
+<style scoped>
+input { width: 56px; height: 24px; padding: 0 4px; text-align: center; font-size: 13.5px; font-weight: 600; color: var(--ink); background: var(--sheet); border: 1.4px solid var(--ink); border-radius: 4px; }
+.selected { background: var(--brass); border-color: var(--brass); color: var(--on-brass); }
+.wrong { border-color: var(--brick); color: var(--brick); background: var(--sheet); outline: 1.400px solid var(--brick); }
+</style>

@@ -1,0 +1,49 @@
+import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
+
+const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
+const gate: ScaleGate = {
+  form: 'scale', name: 'x', input: { name: 'x', type: 'number', unit: '' }, floor: null, ceiling: null,
+  cuts: [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], bands: [band('a'), band('b'), band('c')],
+}
+const spread = { from: 0, to: 100, bins: [1], below: 0, above: 0 }
+
+test('the line shows every cut, also beyond the values', () => {
+  const x = lineScale(gate, spread, 900)
+  expect(x(0)).toBe(0)
+  expect(x(150)).toBeLessThan(900)
+  expect(x(150)).toBeGreaterThan(850)
+})
+
+test('a scale that ends is drawn little further than its end, whatever lies beyond', () => {
+  const ended = { ...gate, cuts: [], floor: { at: '0', included: true }, ceiling: { at: '50', included: true } }
+  expect(lineScale(ended, spread, 900).domain()).toEqual([-1.5, 51.5])
+})
+
+test('a gate without values or cuts still has a line', () => {
+  expect(lineScale({ ...gate, cuts: [] }, null, 100).domain()).toEqual([0, 100])
+  expect(lineScale({ ...gate, cuts: [] }, { ...spread, from: 5, to: 5 }, 100).domain()).toEqual([4, 6])
+})
+
+test('a pixel stands for a value that the hand can aim at, in decimals without a tail', () => {
+  const x = lineScale({ ...gate, cuts: [] }, spread, 900)
+  expect(valueAtPixel(x, 225, 1)).toBe('25')
+  expect(valueAtPixel(x, 301, 3)).toBe('33.5')
+  expect(valueAtPixel(x, 301, 0)).toBe('33')
+})
+
+test('a nudge is one unit of the last place measured, exactly', () => {
+  expect(nudged('0.3', -1, 1)).toBe('0.2')
+  expect(nudged('25', 10, 2)).toBe('25.1')
+  expect(nudged('1', -1, 0)).toBe('0')
+})
+
+test('a new cut goes to the middle of the widest band, or of the chosen one', () => {
+  const x = lineScale(gate, spread, 1000)
+  expect(Number(middleOfBand(gate, x, 0, null))).toBeCloseTo(85, -1)
+  expect(Number(middleOfBand(gate, x, 0, 0))).toBeCloseTo(10, -1)
+})
+
+test('labels that would touch go to another row', () => {
+  expect(stagger([100, 150, 300, 310, 320], 80)).toEqual([0, 1, 0, 1, 2])
+})

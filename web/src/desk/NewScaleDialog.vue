@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** Which column of a table to cut; a first scale is made from its values. */
+import { gateSchema } from '@dime-gate/contract/gate'
+import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { useRecordsWorker } from '../records/useRecordsWorker'
+import { ask, askWith, messageOf } from '../shared/api'
+import { count } from '../shared/format'
+import { freeName } from '../shared/free-name'
+import { withUnit } from '../shared/words'
+
+const props = defineProps<{ tableId: number; taken: string[] }>()
+const emit = defineEmits<{ close: [] }>()
+
+const router = useRouter()
+const worker = useRecordsWorker()
+const table = shallowRef<Table | null>(null)
+const trouble = ref('')
+const isBusy = ref(false)
+const columns = computed(() => table.value?.columns.filter(({ type }) => isNumeric(type)) ?? [])
+
+onMounted(() => tell(async () => {
+  table.value = await ask(tableSchema, `/tables/${props.tableId}`)
+}))
+
+async function make({ id, name, unit, type }: Column): Promise<void> {
+  await tell(async () => {
+    await worker.open(`/api/tables/${props.tableId}/columns/${id}`)
+    const draft = await worker.firstScale(freeName(`${name} scale`, props.taken), { name, unit, type: type === 'percent' ? 'percent' : 'number' })
+    const gate = await askWith(gateSchema, 'POST', '/gates', { draft, tableId: props.tableId, columnId: id })
+    await router.push(`/gates/${gate.id}`)
+  })
+}
+
+async function tell(work: () => Promise<void>): Promise<void> {
+  isBusy.value = true
+  try {
+    await work()
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+  isBusy.value = false
+}
+</script>
+
+<template>
+  <v-dialog :model-value="true" max-width="460" @update:model-value="emit('close')">
+    <v-card class="pa-5" role="dialog" aria-label="New scale">
+      <h1>New scale<template v-if="table"> on {{ table.name }}</template></h1>
+      <p class="second mb-2">Which column of numbers should be cut into bands?</p>
+      <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
+      <p v-if="table && columns.length === 0" class="notice">This table has no column of numbers. A scale cuts numbers; bring the table in again and choose “number” or “percent” for the column.</p>
+      <ul>
+        <li v-for="column in columns" :key="column.id">
+          <button class="plain-button choice" type="button" :disabled="isBusy" @click="make(column)">
+            <b>{{ withUnit(column.name, column.unit) }}</b>
+            <span class="second">{{ count(table!.records - column.blank - column.unreadable) }} values<template v-if="column.unreadable">, {{ count(column.unreadable) }} unreadable</template></span>
+          </button>
+        </li>
+      </ul>
+      <div class="mt-3"><v-btn @click="emit('close')">Cancel</v-btn></div>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+ul { list-style: none; padding: 0; margin: 0; overflow: auto; border-top: 1px solid var(--hairline); }
+.choice { display: flex; justify-content: space-between; gap: 12px; width: 100%; padding: 8px 4px; border-bottom: 1px solid var(--hairline); }
+.choice:hover { background: var(--sheet); }
+</style>

@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** Records in rows, as many as there are; only those in view are fetched and drawn. */
+import type { Cell, Column } from '@dime-gate/contract/table'
+import type { Band } from '@dime-gate/core/gate/scale-gate'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, ref, shallowRef, useSlots, watch } from 'vue'
+import { messageOf } from '../shared/api'
+import { date, number } from '../shared/format'
+import MarkCoin from '../shared/MarkCoin.vue'
+import { isTrouble, reasonWords, withUnit } from '../shared/words'
+import type { ListedRecord, Order } from './records-worker'
+import { useRecordCells } from './useRecordCells'
+
+const props = defineProps<{
+  tableId: number
+  columns: Column[]
+  /** The column that the gate looks at; drawn beside the label. */
+  columnId?: number
+  /** With bands each record shows its label first; without, the table is shown as it is. */
+  bands?: Band[]
+  total: number
+  rows: (from: number, to: number) => Promise<ListedRecord[]>
+  /** Changes when rows have to be asked for again. */
+  tick: number
+  order?: Order
+  empty: string
+}>()
+const emit = defineEmits<{ order: [order: Order] }>()
+
+const ROW = 30
+const { cells, want } = useRecordCells(props.tableId)
+const scroller = ref<HTMLElement | null>(null)
+const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
+const trouble = ref('')
+
+const virtual = useVirtualizer(computed(() => ({ count: props.total, getScrollElement: () => scroller.value, estimateSize: () => ROW, overscan: 12 })))
+const span = computed(() => {
+  const items = virtual.value.getVirtualItems()
+  return { from: items[0]?.index ?? 0, to: (items.at(-1)?.index ?? -1) + 1 }
+})
+
+/** Who the record is comes first, then what was looked at; the rest follows in file order. */
+const ordered = computed(() => {
+  const looked = props.columns.find(({ id }) => id === props.columnId)
+  const others = props.columns.filter(({ id }) => id !== props.columnId)
+  return looked ? [others[0], looked, ...others.slice(1)].filter((column) => column !== undefined) : others
+})
+const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
+/** Heads that tell of their columns need room for it. */
+const least = useSlots().head ? 126 : 0
+const template = computed(() => {
+  const width = ({ type, name }: Column) => (isNumeric(type) ? `minmax(${Math.max(least, 84)}px, 0.7fr)` : type === 'date' ? `minmax(${Math.max(least, 104)}px, 0.8fr)` : `minmax(${Math.max(least, name.length > 16 ? 150 : 112)}px, 1.2fr)`)
+  const label = props.bands ? ['minmax(132px, 1.2fr)'] : []
+  const looked = props.bands ? ['minmax(150px, 1.5fr)'] : []
+  const [first, second, ...rest] = ordered.value.map(width)
+  return [...label, first, ...(second ? [second] : []), ...looked, ...rest].join(' ')
+})
+
+let asking = 0
+watch([span, () => props.tick, () => props.total], async () => {
+  const { from, to } = span.value
+  const mine = ++asking
+  if (to <= from) {
+    shown.value = { from: 0, rows: [] }
+    return
+  }
+  try {
+    const rows = await props.rows(from, to)
+    // A later question was asked while this one was answered.
+    if (mine !== asking) return
+    shown.value = { from, rows }
+    await want(rows.map(({ record }) => record))
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}, { immediate: true })
+
+const drawn = computed(() => shown.value.rows.map((row, index) => ({ ...row, place: shown.value.from + index, band: props.bands?.[row.band], cells: cells.get(row.record) })))
+
+function cellText(column: Column, cell: Cell | undefined): string {
+  if (!cell) return '…'
+  const [value, written] = cell
+  if (value === null) return written?.trim() ? written : 'blank'
+  if (column.type === 'date') return date(value)
+  return isNumeric(column.type) ? number(value) : value
+}
+
+function cellState(cell: Cell | undefined): string {
+  if (!cell || cell[0] !== null) return ''
+  return cell[1]?.trim() ? 'unreadable' : 'blank'
+}
+
+function nextOrder(): void {
+  const next: Record<Order, Order> = { table: 'falling', falling: 'rising', rising: 'table' }
+  emit('order', next[props.order ?? 'table'])
+}
+
+const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: '▼' }
+</script>
+
+<template>
+  <div ref="scroller" class="scroller" role="table" :aria-rowcount="total + 1" tabindex="0" aria-label="Records">
+    <div class="head row" role="row" :style="{ gridTemplateColumns: template }">
+      <span v-if="bands" role="columnheader" class="stuck">Label</span>
+      <template v-for="(column, index) in ordered" :key="column.id">
+        <span role="columnheader" :class="{ right: isNumeric(column.type), looked: column.id === columnId, stuck: !bands && index === 0 }">
+          <button v-if="column.id === columnId && order" class="plain-button" type="button" :title="`Sort by ${column.name}`" @click="nextOrder">
+            {{ ORDER_SIGNS[order] }} {{ withUnit(column.name, column.unit) }}
+          </button>
+          <span v-else class="name">{{ withUnit(column.name, column.unit) }}</span>
+          <slot name="head" :column="column" />
+        </span>
+        <span v-if="bands && index === 1" role="columnheader">Look at</span>
+      </template>
+    </div>
+    <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
+    <p v-if="total === 0" class="empty second">{{ empty }}</p>
+    <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
+      <div v-for="row in drawn" :key="row.place" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, transform: `translateY(${row.place * ROW}px)` }">
+        <span v-if="bands" role="cell" class="label stuck" data-cell="label">
+          <template v-if="row.band"><MarkCoin :mark="row.band.mark" :colour="row.band.colour" /> {{ row.band.label }}</template>
+          <span v-else class="second">{{ row.status === 'unplaced' ? 'off the scale' : row.status }}</span>
+        </span>
+        <template v-for="(column, index) in ordered" :key="column.id">
+          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: column.id === columnId, stuck: !bands && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
+          <span v-if="bands && index === 1" role="cell" data-cell="reason" :class="row.reason && isTrouble(row.reason) ? 'trouble' : 'second'">{{ row.reason ? reasonWords(row.reason) : '' }}</span>
+        </template>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.scroller { overflow: auto; background: var(--sheet); height: 100%; min-height: 0; contain: strict; }
+.scroller:focus-visible { outline-offset: -2px; }
+.body { position: relative; }
+.row { display: grid; column-gap: 16px; align-items: center; min-width: max-content; width: 100%; height: 30px; padding: 0 20px; border-bottom: 1px solid var(--hairline); }
+.body .row { position: absolute; top: 0; left: 0; }
+.row > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; line-height: 29px; }
+.head.row { height: auto; min-height: 30px; align-items: start; }
+.head .name { overflow: hidden; text-overflow: ellipsis; display: block; }
+.head { position: sticky; top: 0; z-index: 2; background: var(--sheet); font-size: 13px; color: var(--second); font-weight: 600; }
+.right { text-align: right; }
+.label { font-weight: 600; }
+.looked { color: var(--ink); }
+.body .looked { font-weight: 600; }
+.stuck { position: sticky; left: 0; background: var(--sheet); z-index: 1; padding-left: 20px; margin-left: -20px; }
+.blank { color: var(--second); font-style: italic; font-family: var(--text); font-weight: 400 !important; }
+.unreadable { color: var(--brick); font-weight: 600; font-family: var(--text); }
+.body .row:hover, .body .row:hover .stuck { background: var(--ground); }
+.empty { padding: 24px 20px; }
+</style>

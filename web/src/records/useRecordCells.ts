@@ -1,0 +1,28 @@
+import { type Cell, recordsSchema } from '@dime-gate/contract/table'
+import { reactive } from 'vue'
+import { askWith } from '../shared/api'
+
+/** So many records stay at hand; older ones are fetched again when they come back into view. */
+const KEPT = 4000
+
+/** The cells of a table's records, fetched as they come into view. */
+export function useRecordCells(tableId: number) {
+  const cells = reactive(new Map<number, Cell[]>())
+  const asked = new Set<number>()
+
+  /** Fetches what is not here yet. @throws RequestProblem */
+  async function want(records: number[]): Promise<void> {
+    const missing = records.filter((record) => !cells.has(record) && !asked.has(record))
+    if (missing.length === 0) return
+    missing.forEach((record) => asked.add(record))
+    try {
+      const found = await askWith(recordsSchema, 'POST', `/tables/${tableId}/records`, { records: missing })
+      if (cells.size > KEPT) cells.clear()
+      for (const { record, cells: values } of found) cells.set(record, values)
+    } finally {
+      missing.forEach((record) => asked.delete(record))
+    }
+  }
+
+  return { cells, want }
+}

@@ -1,0 +1,17 @@
+/** Every place has an address, and the page's title is its name. */
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'desk', component: () => import('./desk/DeskPage.vue') },
+    { path: '/tables/:id(\\d+)', name: 'table', component: () => import('./table/TablePage.vue'), props: numericId },
+    { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), props: numericId },
+    { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), props: numericId },
+    { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./shared/NowherePage.vue') },
+  ],
+})
+
+function numericId(route: { params: Record<string, string | string[]> }): { id: number } {
+  return { id: Number(route.params.id) }
+}

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+/** The trays of a run: coins stacked in tubes, one tube a label, and those without one beside them. */
+import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
+import { computed } from 'vue'
+import { count, share } from '../shared/format'
+import MarkCoin from '../shared/MarkCoin.vue'
+import { coinsOf, recordsPerCoin } from './coin-stacks'
+
+const props = defineProps<{ gate: ScaleGate; counts: ScaleCounts; tray: Tray }>()
+const emit = defineEmits<{ show: [tray: Tray] }>()
+
+const HEIGHT = 208
+/** A coin is drawn between these heights, in pixels: thin enough to fit, thick enough to count. */
+const COIN = { least: 3.5, most: 8 }
+
+const perCoin = computed(() => recordsPerCoin([...props.counts.bands, props.counts.held, props.counts.unplaced]))
+const coin = computed(() => {
+  const most = Math.ceil(Math.max(1, ...props.counts.bands, props.counts.held, props.counts.unplaced) / perCoin.value)
+  return Math.min(COIN.most, Math.max(COIN.least, (HEIGHT - 10) / most))
+})
+const tubes = computed(() => {
+  const { bands, held, unplaced } = props.counts
+  const labelled = props.gate.bands.map((band, index) => ({ key: `band-${index}`, tray: { kind: 'band', band: index } as Tray, name: band.label, colour: band.colour, mark: band.mark, records: bands[index] ?? 0 }))
+  const others = [
+    { key: 'held', tray: { kind: 'held' } as Tray, name: 'held', colour: 'var(--hairline)', mark: null, records: held },
+    { key: 'unplaced', tray: { kind: 'unplaced' } as Tray, name: 'off the scale', colour: 'var(--hairline)', mark: null, records: unplaced },
+  ]
+  return [...labelled, ...others.filter(({ records }) => records > 0)].map((tube) => {
+    const { whole, part } = coinsOf(tube.records, perCoin.value)
+    return { ...tube, whole, part, height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: isShown(tube.tray) }
+  })
+})
+
+function isShown(one: Tray): boolean {
+  return one.kind === props.tray.kind && (one.kind !== 'band' || (props.tray.kind === 'band' && one.band === props.tray.band))
+}
+</script>
+
+<template>
+  <div class="trays">
+    <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}</span></h2>
+    <div class="tubes" tabindex="0" role="group" aria-label="Trays, in band order">
+      <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 7 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${tube.name}: ${tube.records} records, ${share(tube.records, counts.records)}. Show them`" @click="emit('show', tube.tray)">
+        <span class="figure records">{{ count(tube.records) }}</span>
+        <span class="second part">{{ share(tube.records, counts.records) }}</span>
+        <span class="glass" :style="{ height: `${Math.min(HEIGHT, tube.height)}px` }" aria-hidden="true">
+          <span v-for="one in tube.whole" :key="one" class="coin" :style="{ height: `${coin - 1}px`, background: tube.colour }" />
+          <span v-if="tube.part > 0" class="coin" :style="{ height: `${coin - 1}px`, background: tube.colour, opacity: 0.25 + 0.6 * tube.part }" />
+        </span>
+        <span class="foot"><MarkCoin v-if="tube.mark" :mark="tube.mark" :colour="tube.colour" /><span class="name" :class="{ second: !tube.mark }">{{ tube.name }}</span></span>
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.trays { display: grid; grid-template-rows: auto 1fr; }
+.worth { font-weight: 400; margin-left: 8px; }
+.tubes { display: flex; align-items: end; gap: 10px; overflow-x: auto; padding: 4px 2px 2px; }
+.tube { display: grid; grid-template-rows: auto auto auto 40px; justify-items: center; flex: 1 1 0; min-width: 56px; max-width: 104px; padding: 2px 0 0; border-radius: 4px; }
+.tube.slim { min-width: 48px; }
+.records { font-size: 18px; font-weight: 600; line-height: 1.2; }
+.part { font-size: 12.5px; padding-bottom: 4px; }
+.glass { display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; overflow: hidden; }
+.coin { flex: none; border-radius: 1.5px; }
+.foot { display: grid; justify-items: center; align-content: start; gap: 1px; padding-top: 5px; max-width: 100%; }
+.name { max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-weight: 600; font-size: 13px; }
+.shown { background: var(--tint); }
+.tube:hover .name { text-decoration: underline; }
+</style>

@@ -1,0 +1,151 @@
+<script setup lang="ts">
+/** A run: what one version of a gate gave each record, kept as it was. */
+import { runSchema, type Run } from '@dime-gate/contract/run'
+import type { Tray } from '@dime-gate/core/run/scale-result'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import CutLine from '../bench/CutLine.vue'
+import RecordList from '../records/RecordList.vue'
+import type { OpenedColumn, Order } from '../records/records-worker'
+import { useRecordsWorker } from '../records/useRecordsWorker'
+import { ask, messageOf } from '../shared/api'
+import { count, counted, date, moment } from '../shared/format'
+import { useShortcuts } from '../shared/useShortcuts'
+import { useTitle } from '../shared/useTitle'
+import { trayWords, withUnit } from '../shared/words'
+import CoinTrays from './CoinTrays.vue'
+
+const props = defineProps<{ id: number }>()
+const run = shallowRef<Run | null>(null)
+const opened = shallowRef<OpenedColumn | null>(null)
+const trouble = ref('')
+const tray = shallowRef<Tray>({ kind: 'exceptions' })
+const order = ref<Order>('table')
+const total = ref(0)
+const tick = ref(0)
+const worker = useRecordsWorker()
+const download = ref<HTMLAnchorElement | null>(null)
+
+useTitle(() => run.value && `${run.value.gateName}, run ${run.value.number}`)
+useShortcuts({ e: () => download.value?.click(), Escape: () => (tray.value = { kind: 'all' }) })
+
+onMounted(async () => {
+  try {
+    const found = await ask(runSchema, `/runs/${props.id}`)
+    run.value = found
+    opened.value = await worker.openRun(`/api/runs/${props.id}/records`, found.gate)
+    exceptions.value = await worker.list({ kind: 'exceptions' }, 'table')
+    await list()
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+})
+
+const exceptions = ref(0)
+
+async function list(): Promise<void> {
+  total.value = await worker.list({ ...tray.value }, order.value)
+  tick.value++
+}
+watch([tray, order], () => opened.value && void list())
+
+function rows(from: number, to: number) {
+  return worker.window(from, to).then((window) => window.rows)
+}
+
+const column = computed(() => run.value?.columns.find(({ id }) => id === run.value!.columnId) ?? null)
+const onCuts = computed(() => run.value?.counts.onCut.reduce((sum, one) => sum + one, 0) ?? 0)
+
+/** Exceptions by kind; a record may be under more than one. */
+const kinds = computed(() => {
+  if (!run.value) return []
+  const { counts, gate } = run.value
+  const { name } = gate.input
+  return [
+    { tray: { kind: 'held' } as Tray, records: counts.held, remark: `${name} is ${counts.unreadable > 0 ? 'blank or unreadable' : 'blank'}, and a value would decide` },
+    { tray: { kind: 'unreadable' } as Tray, records: counts.unreadable, remark: `${name} holds text that is no number` },
+    { tray: { kind: 'unplaced' } as Tray, records: counts.unplaced, remark: `${name} lies beyond the floor or ceiling` },
+    { tray: { kind: 'on-a-cut' } as Tray, records: onCuts.value, remark: `${name} equals a cut` },
+  ]
+})
+
+const tabs = computed<{ tray: Tray; records: number }[]>(() => {
+  if (!run.value) return []
+  const tabsShown: { tray: Tray; records: number }[] = [{ tray: { kind: 'exceptions' }, records: exceptions.value }, { tray: { kind: 'all' }, records: run.value.counts.records }]
+  if (!['exceptions', 'all'].includes(tray.value.kind)) tabsShown.unshift({ tray: tray.value, records: total.value })
+  return tabsShown
+})
+
+function show(next: Tray): void {
+  tray.value = JSON.stringify(next) === JSON.stringify(tray.value) ? { kind: 'all' } : next
+}
+</script>
+
+<template>
+  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ trouble }}</p><router-link to="/">Go to the desk</router-link></section>
+  <section v-else-if="run" class="run">
+    <header>
+      <h1>{{ run.gateName }}, run {{ run.number }}</h1>
+      <span class="second about">version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }}), as of <b>{{ date(run.asOf) }}</b>, kept {{ moment(run.keptAt) }}</span>
+      <span class="space" />
+      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="`/gates/${run.gateId}`">To the bench</router-link>
+      <a ref="download" class="v-btn primary download" :href="`/api/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
+    </header>
+    <div class="work">
+      <CoinTrays :gate="run.gate" :counts="run.counts" :tray="tray" @show="show" />
+      <div class="chart">
+        <h2>{{ withUnit(run.gate.input.name, run.gate.input.unit) }}, as it was cut</h2>
+        <CutLine v-if="opened" fixed :gate="run.gate" :counts="run.counts" :spread="opened.histogram" :places="opened.places" :selected="null" />
+      </div>
+      <aside class="exceptions" aria-label="Exceptions">
+        <h2>Exceptions <span class="figure">{{ count(exceptions) }}</span></h2>
+        <button v-for="{ tray: one, records, remark } in kinds" :key="one.kind" class="plain-button kind" :class="{ shown: tray.kind === one.kind }" type="button" :disabled="records === 0" :aria-pressed="tray.kind === one.kind" :data-tray="one.kind" @click="show(one)">
+          <b>{{ trayWords(one, run.gate) }}</b><b class="figure">{{ count(records) }}</b>
+          <span class="second">{{ remark }}</span>
+        </button>
+      </aside>
+    </div>
+    <div class="records">
+      <div class="tabs" role="group" aria-label="Which records">
+        <h2>Records</h2>
+        <button v-for="{ tray: one, records } in tabs" :key="one.kind" class="plain-button tab" :class="{ here: one.kind === tray.kind }" type="button" :aria-pressed="one.kind === tray.kind" :data-tab="one.kind" @click="tray = one">{{ trayWords(one, run.gate) }} {{ count(records) }}</button>
+        <span class="space" />
+        <span class="second"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
+      </div>
+      <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.gate.bands" :total="total" :rows="rows" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
+    </div>
+  </section>
+  <p v-else class="second waiting" role="status">Opening the run …</p>
+</template>
+
+<style scoped>
+.run { display: grid; grid-template-rows: auto auto minmax(200px, 1fr); height: calc(100dvh - 48px); min-height: 640px; }
+header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; padding: 10px 20px 8px; }
+.about a { color: var(--ink); text-decoration: none; }
+.about b { color: var(--ink); }
+.space { flex: 1; }
+.download, .bench-link { display: inline-flex; align-items: center; border: 1px solid var(--hairline); border-radius: 4px; text-decoration: none; }
+.download { color: var(--on-pine) !important; }
+.bench-link { color: var(--ink) !important; }
+.work { display: grid; grid-template-columns: minmax(300px, 1.15fr) minmax(0, 1.25fr) 300px; min-height: 330px; }
+.work > * { padding: 8px 18px 12px; min-width: 0; }
+.work > * + * { border-left: 1px solid var(--hairline); }
+.chart { display: grid; align-content: start; gap: 14px; }
+.exceptions { display: grid; align-content: start; }
+.kind { display: grid; grid-template-columns: 1fr auto; gap: 0 10px; padding: 7px 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }
+.kind .second { grid-column: 1 / -1; font-size: 13px; }
+.kind:disabled { cursor: default; color: var(--second); }
+.kind.shown { background: var(--tint); }
+.kind:not(:disabled):hover b:first-child { text-decoration: underline; }
+.records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
+.tabs { display: flex; flex-wrap: wrap; align-items: baseline; gap: 4px 16px; padding: 8px 20px 4px; }
+.tabs h2 { color: var(--ink); font-size: 14px; font-weight: 700; }
+.tab { color: var(--second); padding-bottom: 2px; border-bottom: 2px solid transparent; }
+.tab.here { color: var(--ink); font-weight: 700; border-bottom-color: var(--brass); }
+.tabs kbd { margin: 0; }
+.trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
+@media (max-width: 980px) {
+  .run { height: auto; grid-template-rows: auto auto 480px; }
+  .work { grid-template-columns: minmax(0, 1fr); }
+  .work > * + * { border-left: 0; border-top: 1px solid var(--hairline); }
+}
+</style>

@@ -1,0 +1,57 @@
+/** Talks to the server. Every answer is checked against the contract before anything relies on it. */
+import { type Problem, problemSchema } from '@dime-gate/contract/problem'
+import type { z } from 'zod'
+
+/** The server could not do what was asked, or could not be reached; the message says what to do. */
+export class RequestProblem extends Error {
+  constructor(readonly status: number, readonly problem: Problem) {
+    super(problem.message)
+  }
+}
+
+const UNREACHABLE: Problem = { code: 'unreachable', message: 'The server does not answer. See whether the start command still runs, then try again; nothing you typed is lost.' }
+
+export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, request: RequestInit = {}): Promise<Answer> {
+  const response = await fetch(`/api${path}`, request).catch(() => {
+    throw new RequestProblem(0, UNREACHABLE)
+  })
+  const body: unknown = await response.json().catch(() => null)
+  if (!response.ok) throw problemOf(response.status, body)
+  return schema.parse(body)
+}
+
+export function askWith<Answer>(schema: z.ZodType<Answer>, method: 'POST' | 'PUT', path: string, body: unknown): Promise<Answer> {
+  return ask(schema, path, { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })
+}
+
+/**
+ * Sends a file and tells how far it has got.
+ * @param progress is called with the share sent, 0 to 1
+ */
+export function send<Answer>(schema: z.ZodType<Answer>, path: string, file: Blob, progress: (share: number) => void, signal: AbortSignal): Promise<Answer> {
+  // fetch cannot tell how much of a body has gone out.
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    request.open('POST', `/api${path}`)
+    request.setRequestHeader('Content-Type', 'application/octet-stream')
+    request.responseType = 'json'
+    request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 1)
+    request.onerror = () => reject(new RequestProblem(0, UNREACHABLE))
+    request.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
+    request.onload = () => {
+      if (request.status >= 400) reject(problemOf(request.status, request.response))
+      else resolve(schema.parse(request.response))
+    }
+    signal.addEventListener('abort', () => request.abort())
+    request.send(file)
+  })
+}
+
+function problemOf(status: number, body: unknown): RequestProblem {
+  const problem = problemSchema.safeParse(body)
+  return new RequestProblem(status, problem.data ?? { code: 'failed', message: `The server answered ${status} without saying why. Try again.` })
+}
+
+export function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error)
+}
