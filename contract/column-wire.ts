@@ -2,7 +2,7 @@
  * A number column on the wire: an Arrow IPC stream of record batches (Apache Arrow Columnar Format, "IPC Streaming Format").
  * Its doubles and validity bits are laid out as core's `NumberColumn` wants them.
  */
-import { Data, Field, Float64, Int16, Int32, makeData, RecordBatch, Schema, Struct, Table, Uint8, Utf8 } from 'apache-arrow'
+import { type Data, Field, Float64, Int16, Int32, makeData, RecordBatch, Schema, Struct, type Table, Uint8, Utf8 } from 'apache-arrow'
 import { emptyBitmap } from '@dime-gate/core/table/bitmap'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
 

@@ -10,7 +10,7 @@ const MOST_CUTS = 200
 const name = (most: number) => z.string().trim().min(1).max(most)
 
 /** A decimal as text: at most 34 significant digits, within the reach of a double. */
-const decimalText = z.string().regex(/^-?\d{1,40}(\.\d{1,40})?$/).refine((text) => new Decimal(text).precision() <= 34, 'more than 34 significant digits')
+const decimalText = z.string().regex(/^-?\d{1,40}(\.\d{1,40})?$/, { abort: true }).refine((text) => new Decimal(text).precision() <= 34, 'more than 34 significant digits')
 
 const bound = z.strictObject({ at: decimalText, included: z.boolean() })
 

@@ -16,6 +16,9 @@ export interface Cluster {
   leave(): Promise<void>
 }
 
+/** Where everything is kept that is not in git; `DATA_FOLDER` puts it elsewhere. */
+const DATA = resolve(process.env.DATA_FOLDER ?? '.data')
+
 /** What is needed to find a cluster again. */
 interface Place {
   /** The data folder; elsewhere where the database's user may not enter the checkout. */
@@ -27,7 +30,6 @@ const USER = 'dime_gate'
 /** The user that Debian's package makes to run servers. PostgreSQL refuses to run as root. */
 const UNPRIVILEGED = 'postgres'
 const ELSEWHERE = '/var/lib/dime-gate'
-const DATA = resolve('.data')
 
 /**
  * @param name of the cluster, a folder in `.data`
@@ -55,8 +57,15 @@ export async function joinCluster(name: string, settings: string[] = []): Promis
   })
 }
 
+/** The names of clusters that begin with `prefix`, running or not. */
+export async function leftClusters(prefix: string): Promise<string[]> {
+  const files = await readdir(DATA).catch(() => [])
+  return files.filter((file) => file.startsWith(prefix) && file.endsWith('.json')).map((file) => file.slice(0, -'.json'.length))
+}
+
 /** Stops a cluster whoever uses it, and removes its data. */
 export async function removeCluster(name: string): Promise<void> {
+  if (!existsSync(join(DATA, `${name}.json`))) return
   const { folder } = await placeOf(name)
   const programs = await serverPrograms(folder)
   await asUnprivileged(join(programs, 'pg_ctl'), ['stop', '-D', folder, '-m', 'immediate', '-w']).catch(() => undefined)

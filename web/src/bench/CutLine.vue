@@ -166,7 +166,7 @@ defineExpose({ scale: x })
         <g class="axis">
           <g v-for="tick in ticks" :key="tick.value" :transform="`translate(${at(tick.value)} ${AXIS})`">
             <path d="M0 0v4" />
-            <text y="16" text-anchor="middle" class="figure">{{ tick.label }}</text>
+            <text v-if="posts.every((post) => Math.abs(post.x - at(tick.value)) > 12)" y="16" text-anchor="middle" class="figure">{{ tick.label }}</text>
           </g>
         </g>
         <g v-for="side in (['floor', 'ceiling'] as const)" :key="side">

@@ -157,7 +157,7 @@ const DATES = [{ title: 'year, month, day', value: 'year' }, { title: 'day, mont
           <v-progress-linear :model-value="100 * sent" :indeterminate="sent === 1" color="brass" height="6" />
           <span class="second" role="status">{{ sent < 1 ? `${Math.round(100 * sent)} % sent` : 'storing the records …' }}</span>
         </template>
-        <span v-else class="second">The first {{ counted(preview?.records.length ?? 0, 'record') }} are shown.</span>
+        <span v-else class="second">{{ preview?.records.length ? `The first ${counted(preview.records.length, 'record')} of the file.` : '' }}</span>
       </footer>
     </v-card>
   </v-dialog>

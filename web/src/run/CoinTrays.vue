@@ -58,14 +58,14 @@ function isShown(one: Tray): boolean {
 .trays { display: grid; grid-template-rows: auto 1fr; }
 .worth { font-weight: 400; margin-left: 8px; }
 .tubes { display: flex; align-items: end; gap: 10px; overflow-x: auto; padding: 4px 2px 2px; }
-.tube { display: grid; grid-template-rows: auto auto auto 40px; justify-items: center; flex: 1 1 0; min-width: 56px; max-width: 104px; padding: 2px 0 0; border-radius: 4px; }
+.tube { display: grid; grid-template-rows: auto auto auto 56px; justify-items: center; flex: 1 1 0; min-width: 56px; max-width: 104px; padding: 2px 0 0; border-radius: 4px; }
 .tube.slim { min-width: 48px; }
 .records { font-size: 18px; font-weight: 600; line-height: 1.2; }
 .part { font-size: 12.5px; padding-bottom: 4px; }
 .glass { display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; overflow: hidden; }
 .coin { flex: none; border-radius: 1.5px; }
 .foot { display: grid; justify-items: center; align-content: start; gap: 1px; padding-top: 5px; max-width: 100%; }
-.name { max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-weight: 600; font-size: 13px; }
+.name { max-width: 100%; max-height: 34px; overflow: hidden; overflow-wrap: anywhere; text-align: center; line-height: 1.3; font-weight: 600; font-size: 13px; }
 .shown { background: var(--tint); }
 .tube:hover .name { text-decoration: underline; }
 </style>

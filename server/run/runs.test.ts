@@ -1,0 +1,129 @@
+import { tableFromIPC } from 'apache-arrow'
+import { runFromTable } from '@dime-gate/contract/column-wire'
+import type { Gate } from '@dime-gate/contract/gate'
+import type { Run } from '@dime-gate/contract/run'
+import type { Table } from '@dime-gate/contract/table'
+import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { bringIn } from '../testing/bring-in'
+import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
+
+let server: TemporaryServer
+let table: Table
+beforeAll(async () => {
+  server = await temporaryServer()
+  table = await bringIn(server, 'Climbs', CLIMBS)
+})
+afterAll(() => server.close())
+
+const CLIMBS = ['Who,Points (p),Note', 'Ilo,12.50,"said ""up"""', 'Tes,70,', 'Oru,n/a,x', 'Wen,,y', 'Kes,69.999999999999999999,z', 'Dal,100.5,"a,b"', 'Fen,20,', 'Sul,30,', 'Yar,40,', 'Pel,50,', 'Bra,60,'].join('\r\n') + '\r\n'
+const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
+
+function scale(name: string): ScaleGate {
+  return {
+    form: 'scale', name, input: { name: 'Points', type: 'number', unit: 'p' },
+    cuts: [{ at: '20', owner: 'below' }, { at: '70', owner: 'above' }], bands: [band('ground'), band('climb'), band('crown, high')],
+    floor: null, ceiling: { at: '100', included: true },
+  }
+}
+
+async function newGate(name: string): Promise<Gate> {
+  return (await server.ask('POST', '/gates', { draft: scale(name), tableId: table.id, columnId: table.columns[1]!.id })).body
+}
+
+describe('a draft', () => {
+  test('moves its version with every change, and refuses one that saw an older draft', async () => {
+    const gate = await newGate('Draft')
+    const change = { draft: { ...gate.draft, cuts: [{ at: '21', owner: 'below' }, gate.draft.cuts[1]] }, tableId: table.id, columnId: gate.columnId, seen: gate.draftVersion }
+    const first = await server.ask('PUT', `/gates/${gate.id}/draft`, change)
+    expect(first).toMatchObject({ status: 200, body: { draftVersion: gate.draftVersion + 1 } })
+    const second = await server.ask('PUT', `/gates/${gate.id}/draft`, { ...change, draft: gate.draft })
+    expect(second).toMatchObject({ status: 409, body: { code: 'stale' } })
+    expect((await server.ask('GET', `/gates/${gate.id}`)).body).toMatchObject({ draft: { cuts: [{ at: '21' }, { at: '70' }] } })
+  })
+
+  test('must be able to decide: bands, cuts and ends are checked', async () => {
+    const gate = await newGate('Checked')
+    const put = (draft: object) => server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, ...draft }, tableId: table.id, columnId: gate.columnId, seen: 1 })
+    expect((await put({ cuts: [] })).status).toBe(400)
+    expect((await put({ cuts: gate.draft.cuts.toReversed() })).status).toBe(400)
+    expect((await put({ ceiling: { at: '70', included: false } })).status).toBe(400)
+    expect((await put({ cuts: [{ at: 'x', owner: 'below' }, gate.draft.cuts[1]] })).status).toBe(400)
+  })
+
+  test('needs a column of numbers that its table has', async () => {
+    const gate = (columnId: number) => server.ask('POST', '/gates', { draft: scale('Unbound'), tableId: table.id, columnId })
+    expect(await gate(table.columns[0]!.id)).toMatchObject({ status: 422, body: { code: 'not-numeric' } })
+    expect(await gate(999_999)).toMatchObject({ status: 422, body: { code: 'no-such-column' } })
+  })
+
+  test('has a name of its own', async () => {
+    await newGate('Taken')
+    expect(await server.ask('POST', '/gates', { draft: scale('taken'), tableId: table.id, columnId: table.columns[1]!.id })).toMatchObject({ status: 409, body: { code: 'name-taken' } })
+  })
+})
+
+describe('a version', () => {
+  test('is numbered, and not set twice for one draft', async () => {
+    const gate = await newGate('Versioned')
+    expect((await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })).body).toMatchObject({ latestVersion: 1 })
+    expect(await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })).toMatchObject({ status: 409, body: { code: 'nothing-new' } })
+    expect(await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 7 })).toMatchObject({ status: 409, body: { code: 'stale' } })
+  })
+})
+
+describe('a run', () => {
+  let run: Run
+  beforeAll(async () => {
+    await server.ask('PUT', '/workspace', { asOf: '2026-03-02' })
+    const gate = await newGate('Course award')
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1 })).body
+    // What happens to the draft later is nothing to the run.
+    await server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, name: 'Renamed' }, tableId: table.id, columnId: gate.columnId, seen: 1 })
+    await server.ask('PUT', '/workspace', { asOf: '2027-01-01' })
+  })
+
+  test('keeps what it was made of', async () => {
+    expect((await server.ask('GET', `/runs/${run.id}`)).body).toMatchObject({ number: 1, gateName: 'Course award', gateVersion: 1, tableVersion: 1, asOf: '2026-03-02', counts: run.counts })
+  })
+
+  test('counts every record once', () => {
+    expect(run.counts).toEqual({ records: 11, bands: [2, 5, 1], held: 2, unplaced: 1, onCut: [1, 1], blank: 1, unreadable: 1 })
+  })
+
+  test('keeps status, band and cut of every record', async () => {
+    const batch = runFromTable(await tableFromIPC(await server.fetch(`/api/runs/${run.id}/records`)))
+    expect([...batch.band]).toEqual([0, 2, -1, -1, 1, -1, 0, 1, 1, 1, 1])
+    expect([...batch.status]).toEqual([0, 0, 2, 2, 0, 1, 0, 0, 0, 0, 0])
+    expect([...batch.cut]).toEqual([-1, 1, -1, -1, -1, -1, 0, -1, -1, -1, -1])
+    expect([...batch.column.unreadable]).toEqual([[2, 'n/a']])
+  })
+
+  test('comes out as CSV with every value as it was written', async () => {
+    const response = await server.fetch(`/api/runs/${run.id}/labelled.csv`)
+    expect(response.headers.get('content-disposition')).toContain('Climbs, Course award run 1.csv')
+    expect(await response.text()).toBe([
+      'Who,Points (p),Note,Course award,Course award status,Course award limits',
+      'Ilo,12.50,"said ""up""",ground,labelled,<= 20',
+      'Tes,70,,"crown, high",labelled,[70..100]',
+      'Oru,n/a,x,,held,', 'Wen,,y,,held,',
+      'Kes,69.999999999999999999,z,climb,labelled,(20..70)',
+      'Dal,100.5,"a,b",,unplaced,',
+      'Fen,20,,ground,labelled,<= 20',
+      ...['Sul,30', 'Yar,40', 'Pel,50', 'Bra,60'].map((start) => `${start},,climb,labelled,(20..70)`), '',
+    ].join('\r\n'))
+  })
+
+  test('of a version that was never set is refused', async () => {
+    expect(await server.ask('POST', '/runs', { gateId: run.gateId, version: 9 })).toMatchObject({ status: 404 })
+  })
+
+  test('numbers its gate\'s columns where the table already has their names', async () => {
+    const own = await bringIn(server, 'Labelled before', 'Points,Award\n1,x\n2,y\n')
+    const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Award'), tableId: own.id, columnId: own.columns[0]!.id })).body
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    const { id }: Run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1 })).body
+    const csv = await (await server.fetch(`/api/runs/${id}/labelled.csv`)).text()
+    expect(csv.split('\r\n')[0]).toBe('Points,Award,Award 2,Award status,Award limits')
+  })
+})

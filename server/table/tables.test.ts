@@ -1,0 +1,145 @@
+import { tableFromIPC } from 'apache-arrow'
+import { columnFromTable } from '@dime-gate/contract/column-wire'
+import { decimalAt } from '@dime-gate/core/table/number-column'
+import { bringIn, importPath } from '../testing/bring-in'
+import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
+import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
+
+let server: TemporaryServer
+beforeAll(async () => {
+  server = await temporaryServer()
+})
+afterAll(() => server.close())
+
+const TREES = 'Tree no,Trunk (cm),Decay (%),Seen,Remark\r\n0001,35.0,12 %,2.3.2026," two\tspaces \\N "\r\n0002,35 cm,,31.2.2026,\r\n0003,"1,240",140,soon,Cafe\u0301\r\n'
+
+async function tableCount(): Promise<number> {
+  return (await server.database.query<{ count: number }>('select count(*) from data_table')).rows[0]!.count
+}
+
+describe('a table that was brought in', () => {
+  let table: Table
+  beforeAll(async () => {
+    table = await bringIn(server, 'Trees', TREES)
+  })
+
+  test('knows its columns, and counts what is blank and what is unreadable', () => {
+    expect(table.columns.map(({ name, unit, type, blank, unreadable }: Column) => [name, unit, type, blank, unreadable])).toEqual([
+      ['Tree no', '', 'text', 0, 0], ['Trunk', 'cm', 'text', 0, 0], ['Decay', '%', 'percent', 1, 0], ['Seen', '', 'text', 0, 0], ['Remark', '', 'text', 1, 0]])
+  })
+
+  test('gives back every value as read, and as written where that differs', async () => {
+    const { body } = await server.ask('POST', `/tables/${table.id}/records`, { records: [3, 1] })
+    expect(body as TableRecord[]).toEqual([
+      { record: 3, cells: [['0003', null], ['1,240', null], ['140', null], ['soon', null], ['Caf\u00e9', 'Cafe\u0301']] },
+      { record: 1, cells: [['0001', null], ['35.0', null], ['12', '12 %'], ['2.3.2026', null], ['two\tspaces \\N', ' two\tspaces \\N ']] },
+    ])
+  })
+
+  test('refuses another of its name and keeps the first', async () => {
+    const { status, body } = await server.ask('POST', importPath(TREES, 'TREES'), TREES)
+    expect([status, (body as { code: string }).code]).toEqual([409, 'name-taken'])
+  })
+})
+
+test('text in a number column is kept as written, counted, and never zero', async () => {
+  const text = 'Tree,Trunk\n1,35.0\n2,35 cm\n3,n/a\n4,\n5,12\n6,13\n7,14\n8,15\n9,16\n10,17\n11,18\n12,19\n'
+  const table = await bringIn(server, 'Trunks', text)
+  const trunk = table.columns[1]!
+  expect([trunk.type, trunk.blank, trunk.unreadable]).toEqual(['number', 1, 2])
+  const response = await server.fetch(`/api/tables/${table.id}/columns/${trunk.id}`)
+  const { records, column } = columnFromTable(await tableFromIPC(response))
+  expect([...records]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12])
+  expect([0, 1, 2, 3, 4].map((at) => decimalAt(column, at))).toEqual(['35', null, null, null, '12'])
+  expect([...column.unreadable]).toEqual([[1, '35 cm'], [2, 'n/a']])
+})
+
+test('decimals that a double cannot hold come back exactly', async () => {
+  const table = await bringIn(server, 'Exact', 'a\n0.30000000000000000001\n0.3\n12345678901234567890\n')
+  const response = await server.fetch(`/api/tables/${table.id}/columns/${table.columns[0]!.id}`)
+  const { column } = columnFromTable(await tableFromIPC(response))
+  expect([0, 1, 2].map((at) => decimalAt(column, at))).toEqual(['0.30000000000000000001', '0.3', '12345678901234567890'])
+})
+
+test('columns longer than a batch are joined in order', async () => {
+  const count = 70_001
+  const table = await bringIn(server, 'Long', `a\n${Array.from({ length: count }, (_, i) => (i % 1000 === 7 ? '' : i)).join('\n')}\n`)
+  const response = await server.fetch(`/api/tables/${table.id}/columns/${table.columns[0]!.id}`)
+  const { records, column } = columnFromTable(await tableFromIPC(response))
+  expect([records.length, records[65_536], records.at(-1)]).toEqual([count, 65_537, count])
+  expect([decimalAt(column, 65_536), decimalAt(column, 69_007), decimalAt(column, 70_000)]).toEqual(['65536', null, '70000'])
+})
+
+describe('a file that cannot be read leaves nothing behind', () => {
+  const good = 'a,b\n1,2\n'
+  const refused = async (text: string | Uint8Array, code: string, place: object) => {
+    const before = await tableCount()
+    const { status, body } = await server.ask('POST', importPath(good, 'Refused'), text)
+    expect({ status, ...(body as object) }).toMatchObject({ status: 422, code, ...place })
+    expect((body as { message: string }).message).toMatch(/line/i)
+    expect(await tableCount()).toBe(before)
+    const relations = await server.database.query("select from pg_tables where schemaname = 'records'")
+    expect(relations.rowCount).toBe(before)
+  }
+  test('a ragged line, far down', () => refused(`a,b\n${'1,2\n'.repeat(50_000)}3\n`, 'ragged', { line: 50_002, column: 2 }))
+  test('no line at all', () => refused('', 'empty', { line: 1 }))
+  test('an open quotation mark', () => refused('a,b\n1,"2\n3,4\n', 'open-quote', { line: 2 }))
+  test('bytes that are no text', () => refused(new Uint8Array([...Buffer.from('a,b\n1,'), 0xff, 0x0a]), 'encoding', { line: 2, column: 3 }))
+  test('a zero byte', () => refused('a,b\n1,\0\n', 'binary', { line: 2 }))
+  test('other columns than were looked at', () => refused('a,b,c\n1,2,3\n', 'ragged', { line: 1 }))
+  test('two columns of one name', async () => {
+    const path = importPath(good, 'Refused', (settings) => (settings.columns[1]!.name = 'a'))
+    expect(await server.ask('POST', path, good)).toMatchObject({ status: 422, body: { code: 'same-name', line: 1, column: 2 } })
+  })
+})
+
+test('a file that stops arriving is not imported', async () => {
+  const before = await tableCount()
+  const cancel = new AbortController()
+  const body = new ReadableStream({
+    start(controller) {
+      controller.enqueue(new TextEncoder().encode(`a,b\n${'1,2\n'.repeat(1000)}`))
+      setTimeout(() => cancel.abort(), 100)
+    },
+  })
+  const sent = server.fetch(`/api${importPath('a,b\n1,2\n', 'Cut off')}`, { method: 'POST', body, signal: cancel.signal, duplex: 'half' } as RequestInit)
+  await expect(sent).rejects.toThrow()
+  await new Promise((resolve) => setTimeout(resolve, 300))
+  expect(await tableCount()).toBe(before)
+})
+
+test('a table with names and no records is a table', async () => {
+  const table = await bringIn(server, 'Nobody', 'a,b\n')
+  expect([table.records, table.columns.length]).toEqual([0, 2])
+})
+
+test('profiles tell how the values are spread', async () => {
+  const table = await bringIn(server, 'Spread', 'n,d,t,e\n0,2026-01-01,x,\n10,2026-01-25,y,\n10,2026-01-01,x,\n')
+  const { body } = await server.ask('GET', `/tables/${table.id}/profile`)
+  const [n, d, t, e] = table.columns.map(({ id }) => (body as Record<string, { bins: number[] }>)[id]!)
+  expect(n).toMatchObject({ kind: 'bins', from: '0', to: '10' })
+  expect([n!.bins[0], n!.bins.at(-1), n!.bins.reduce((a, b) => a + b)]).toEqual([1, 2, 3])
+  expect(d).toMatchObject({ kind: 'bins', from: '2026-01-01', to: '2026-01-25' })
+  expect(t).toEqual({ kind: 'values', distinct: 2, common: [{ value: 'x', records: 2 }, { value: 'y', records: 1 }] })
+  expect(e).toEqual({ kind: 'none' })
+})
+
+describe('what is asked wrongly', () => {
+  test.each([
+    ['GET', '/tables/999999', 404], ['GET', '/tables/abc', 404], ['GET', '/nothing', 404], ['GET', '/tables/1e99', 404],
+  ])('%s %s answers %i with a message', async (method, path, status) => {
+    const answer = await server.ask(method, path)
+    expect(answer.status).toBe(status)
+    expect((answer.body as { message: string }).message).not.toBe('')
+  })
+  test('a body that is not JSON', async () => {
+    expect(await server.ask('POST', '/gates', '{')).toMatchObject({ status: 400, body: { code: 'not-json' } })
+  })
+  test('a body of another shape', async () => {
+    expect(await server.ask('POST', '/gates', { draft: 1 })).toMatchObject({ status: 400, body: { code: 'malformed' } })
+  })
+  test('pages of other sites', async () => {
+    const response = await server.fetch('/api/workspace', { method: 'PUT', headers: { 'Sec-Fetch-Site': 'cross-site' }, body: '{"asOf":"2026-01-01"}' })
+    expect(response.status).toBe(403)
+  })
+})
