@@ -1,18 +1,25 @@
-/** One project a kind of test; `tools/test.ts` runs them all. @type {import('jest').Config} */
+/** One project a kind of test; `tools/test.ts` runs them all. */
+
+/** @type {import('jest').Config} */
 const shared = {
   testEnvironment: 'node',
   transform: {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }],
   },
-  extensionsToTreatAsEsm: [],
+  // Tests run as CommonJS; D3 names its ECMAScript modules first, and its scripts beside them.
+  moduleNameMapper: { '^(d3-[a-z]+)$': '<rootDir>/node_modules/$1/dist/$1.js', '^internmap$': '<rootDir>/node_modules/internmap/dist/internmap.js' },
   modulePathIgnorePatterns: ['<rootDir>/.data/', '<rootDir>/build/'],
 }
 
+const project = (/** @type {string} */ displayName, /** @type {string} */ rooms) => ({ ...shared, displayName, testMatch: [`<rootDir>/${rooms}/**/*.test.ts`] })
+
+/** @type {import('jest').Config} */
 export default {
   projects: [
-    { ...shared, displayName: 'core', testMatch: ['<rootDir>/{core,contract,interchange,demo,tools}/**/*.test.ts'] },
-    { ...shared, displayName: 'web', testMatch: ['<rootDir>/web/**/*.test.ts'] },
-    { ...shared, displayName: 'server', testMatch: ['<rootDir>/server/**/*.test.ts'] },
-    { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] },
+    project('core', '{core,contract,interchange,demo,tools}'),
+    project('web', 'web'),
+    project('server', 'server'),
+    // A browser, a server and a database take their time on a busy machine.
+    { ...project('e2e', 'e2e'), setupFilesAfterEnv: ['<rootDir>/e2e/testing/patience.ts'] },
   ],
 }

@@ -5,8 +5,8 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { chmod, chown, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
-import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
+import { freePort } from './free-port'
 import { isAlive, locked } from './lock.mjs'
 import { installFromDebian, isRoot, shell, succeeds } from './shell'
 
@@ -160,12 +160,4 @@ async function anyoneLeft(users: string): Promise<boolean> {
 function asUnprivileged(program: string, args: string[]): Promise<string> {
   // The working folder may be one that the user cannot enter.
   return isRoot() ? shell('runuser', ['-u', UNPRIVILEGED, '--', program, ...args], { cwd: '/' }) : shell(program, args)
-}
-
-export async function freePort(): Promise<number> {
-  const server = createServer()
-  await new Promise<void>((done, failed) => server.once('error', failed).listen(0, '127.0.0.1', done))
-  const { port } = server.address() as { port: number }
-  await new Promise((done) => server.close(done))
-  return port
 }

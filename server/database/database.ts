@@ -33,6 +33,21 @@ export async function inTransaction<Result>(database: Database, work: (connectio
   }
 }
 
+/** Runs `work` on the database as it stands at one moment, however long it reads. */
+export async function whileReading(database: Database, work: (connection: Connection) => Promise<void>): Promise<void> {
+  const connection = await database.connect()
+  try {
+    await connection.query('begin isolation level repeatable read, read only')
+    await work(connection)
+    await connection.query('commit')
+    connection.release()
+  } catch (error) {
+    // A COPY that was left half-way would keep the connection busy for good, so it is closed.
+    connection.release(error as Error)
+    throw error
+  }
+}
+
 export async function rowsOf<Row extends object>(on: Queryable, sql: string, values: unknown[] = []): Promise<Row[]> {
   return (await on.query<Row>(sql, values)).rows
 }

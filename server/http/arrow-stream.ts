@@ -3,7 +3,7 @@ import { PassThrough } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { type RecordBatch, RecordBatchStreamWriter, type Schema } from 'apache-arrow'
 import type { Context } from 'koa'
-import { type Connection, type Database, inTransaction } from '../database/database'
+import { type Connection, type Database, whileReading } from '../database/database'
 
 export function arrowStream<Batch>(
   context: Context,
@@ -16,15 +16,26 @@ export function arrowStream<Batch>(
   streamBody(context, database, async function* (connection) {
     const writer = new RecordBatchStreamWriter()
     writer.reset(undefined, schema)
+    let isRead = true
     const written = (async () => {
-      for await (const batch of batches(connection)) writer.write(encode(batch))
-      writer.close()
-    })().catch((error: Error) => {
-      writer.abort(error)
-      throw error
-    })
-    for await (const bytes of writer) yield bytes
-    await written
+      try {
+        for await (const batch of batches(connection)) {
+          if (!isRead) return
+          writer.write(encode(batch))
+        }
+        writer.close()
+      } catch (error) {
+        if (isRead) writer.abort(error as Error)
+      }
+    })()
+    // Told to the reader by `abort`; here it must not count as a failure that nobody looks at.
+    written.catch(() => undefined)
+    try {
+      for await (const bytes of writer) yield bytes
+    } finally {
+      isRead = false
+      await written.catch(() => undefined)
+    }
   })
 }
 
@@ -32,10 +43,7 @@ export function arrowStream<Batch>(
 export function streamBody(context: Context, database: Database, pieces: (connection: Connection) => AsyncIterable<Uint8Array | string>): void {
   const body = new PassThrough()
   context.body = body
-  inTransaction(database, async (connection) => {
-    await connection.query('set transaction isolation level repeatable read, read only')
-    await pipeline(pieces(connection), body)
-  }).catch((error: Error) => {
+  whileReading(database, (connection) => pipeline(pieces(connection), body)).catch((error: Error) => {
     if (!body.destroyed) body.destroy(error)
     context.app.emit('error', error, context)
   })

@@ -1,4 +1,5 @@
 /** What a request brings: parameters and JSON bodies, checked against the contract. */
+import { once } from 'node:events'
 import type { Context } from 'koa'
 import type { z } from 'zod'
 import { notFound, Refusal } from './refusal'
@@ -27,6 +28,23 @@ export async function bytesOf(context: Context, most: number): Promise<Uint8Arra
     parts.push(part)
   }
   return Buffer.concat(parts)
+}
+
+/**
+ * Gives the body, as it comes, to `work`. Where that fails the rest is still taken in: a browser in the
+ * middle of sending would otherwise see a broken connection instead of the answer that says why.
+ */
+export async function withBody<Result>(context: Context, work: (bytes: AsyncIterable<Uint8Array>) => Promise<Result>): Promise<Result> {
+  const { req } = context
+  try {
+    return await work(req.iterator({ destroyOnReturn: false }) as AsyncIterable<Uint8Array>)
+  } catch (error) {
+    if (!req.readableEnded && !req.destroyed) {
+      req.resume()
+      await once(req, 'end').catch(() => undefined)
+    }
+    throw error
+  }
 }
 
 /** A JSON value in the query string. */

@@ -4,7 +4,7 @@ import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema } fro
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import type { Database } from '../database/database'
 import { arrowStream } from '../http/arrow-stream'
-import { bytesOf, idOf, jsonBody, jsonParameter } from '../http/body'
+import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
 import { notFound } from '../http/refusal'
 import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
@@ -21,7 +21,7 @@ export function tableRoutes(database: Database): Router {
     })
     .post('/tables', async (context) => {
       const request = jsonParameter(context, 'request', importRequestSchema)
-      const id = await importTable(database, context.req, request)
+      const id = await withBody(context, (bytes) => importTable(database, bytes, request))
       context.status = 201
       context.body = await findTable(database, id)
     })

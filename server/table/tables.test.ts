@@ -70,6 +70,20 @@ test('columns longer than a batch are joined in order', async () => {
   expect([decimalAt(column, 65_536), decimalAt(column, 69_007), decimalAt(column, 70_000)]).toEqual(['65536', null, '70000'])
 })
 
+test('readers who leave in the middle of a column harm nobody', async () => {
+  const table = await bringIn(server, 'Left', `a\n${Array.from({ length: 200_000 }, (_, i) => i).join('\n')}\n`)
+  const path = `/api/tables/${table.id}/columns/${table.columns[0]!.id}`
+  // More of them than the server has connections to its database.
+  for (let reader = 0; reader < 12; reader++) {
+    const cancel = new AbortController()
+    const response = await server.fetch(path, { signal: cancel.signal })
+    await response.body!.getReader().read()
+    cancel.abort()
+  }
+  const { records } = columnFromTable(await tableFromIPC(await server.fetch(path)))
+  expect(records).toHaveLength(200_000)
+}, 30_000)
+
 describe('a file that cannot be read leaves nothing behind', () => {
   const good = 'a,b\n1,2\n'
   const refused = async (text: string | Uint8Array, code: string, place: object) => {

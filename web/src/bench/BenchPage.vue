@@ -162,8 +162,10 @@ async function busily(work: () => Promise<void>): Promise<void> {
   }
 }
 
+/** A change of the last moment still goes out; only what cannot be kept holds the page back. */
 function warnOfLoss(event: BeforeUnloadEvent): void {
-  if (bench.stored && bench.keeping.state !== 'kept') event.preventDefault()
+  if (bench.stored && bench.keeping.state === 'keeping') void bench.keep()
+  if (bench.keeping.state === 'stale' || bench.keeping.state === 'failed') event.preventDefault()
 }
 
 const draftWords = computed(() => {

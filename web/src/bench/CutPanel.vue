@@ -116,7 +116,7 @@ section { display: grid; gap: 5px; }
 .records { font-weight: 600; }
 .trial { display: flex; gap: 10px; align-items: center; }
 .trial input { width: 74px; height: 26px; margin: 0 4px; padding: 0 4px; font-size: 16px; color: var(--ink); background: none; border: 0; border-bottom: 2px solid var(--brass); border-radius: 0; }
-.palettes { display: flex; flex-wrap: wrap; gap: 4px 10px; }
-.palette { font-size: 12.5px; color: var(--second); }
+.palettes { display: flex; flex-wrap: wrap; gap: 0 10px; }
+.palette { font-size: 12.5px; color: var(--second); min-height: 24px; }
 .swatch { display: inline-block; width: 7px; height: 9px; }
 </style>

@@ -33,7 +33,7 @@ function commit(): void {
       {{ end }}
       <input ref="input" class="figure" :class="{ wrong: isWrong }" :value="number(bound.at)" :aria-label="end" :aria-invalid="isWrong" inputmode="decimal" maxlength="42" @change="commit" @keydown.enter="commit">
       <button class="plain-button owner" type="button" :aria-pressed="bound.included" :title="`${number(bound.at)} itself is ${bound.included ? 'on' : 'off'} the scale; click to change`" @click="emit('change', { ...bound, included: !bound.included })">{{ bound.included ? 'included' : 'excluded' }}</button>
-      <button class="plain-button second" type="button" :aria-label="`Remove the ${end}`" @click="emit('change', null)">×</button>
+      <button class="plain-button second remove" type="button" :aria-label="`Remove the ${end}`" @click="emit('change', null)">×</button>
     </template>
     <button v-else class="plain-button add" type="button" @click="set">no {{ end }}</button>
   </span>
@@ -42,6 +42,7 @@ function commit(): void {
 <style scoped>
 .end { display: inline-flex; align-items: center; gap: 6px; white-space: nowrap; }
 input { width: 54px; height: 22px; padding: 0 4px; font-size: 13px; font-weight: 600; text-align: right; color: var(--ink); background: none; border: 0; border-bottom: 1.5px solid var(--second); }
+.remove { width: 24px; height: 24px; text-align: center; margin-left: -4px; }
 .wrong { border-color: var(--brick); color: var(--brick); }
 .owner, .add { color: var(--pine); border-bottom: 1px dotted currentColor; }
 </style>

@@ -91,7 +91,7 @@ export const useDraft = defineStore('draft', () => {
     if (keeping.value.state !== 'keeping') return
     const { gate, tableId, columnId } = draft.value!
     const sent = draft.value
-    sending = askWith(gateSchema, 'PUT', `/gates/${stored.value!.id}/draft`, { draft: gate, tableId, columnId, seen: stored.value!.draftVersion })
+    sending = askWith(gateSchema, 'PUT', `/gates/${stored.value!.id}/draft`, { draft: gate, tableId, columnId, seen: stored.value!.draftVersion }, { keepalive: true })
       .then((answer) => {
         stored.value = answer
         if (draft.value === sent) keeping.value = { state: 'kept' }

@@ -22,6 +22,8 @@ const name = ref(freeName(props.file.name.replace(/\.[^.]+$/, '').replaceAll(/[_
 const preview = ref<TablePreviewBody | null>(null)
 const chosen = shallowRef<FileFormatChoice>({})
 const trouble = ref<string | null>(null)
+/** Why the last attempt failed; another may go better. */
+const failure = ref<string | null>(null)
 const sent = ref<number | null>(null)
 const cancel = new AbortController()
 onBeforeUnmount(() => cancel.abort())
@@ -30,6 +32,7 @@ watch(chosen, look, { immediate: true })
 
 async function look(): Promise<void> {
   trouble.value = null
+  failure.value = null
   const query = new URLSearchParams({ format: JSON.stringify(chosen.value), whole: String(props.file.size <= START) })
   try {
     preview.value = await ask(tablePreviewSchema, `/table-previews?${query}`, { method: 'POST', body: props.file.slice(0, START) })
@@ -72,12 +75,13 @@ const unreadable = computed(() => {
 async function bringIn(): Promise<void> {
   if (!settings.value || problem.value) return
   sent.value = 0
+  failure.value = null
   try {
     const request = JSON.stringify({ name: name.value, fileName: props.file.name, settings: settings.value })
     const table = await send(tableSchema, `/tables?${new URLSearchParams({ request })}`, props.file, (share) => (sent.value = share), cancel.signal)
     await router.push(`/tables/${table.id}`)
   } catch (error) {
-    if (!cancel.signal.aborted) trouble.value = messageOf(error)
+    if (!cancel.signal.aborted) failure.value = messageOf(error)
     sent.value = null
   }
 }
@@ -102,8 +106,8 @@ const DATES = [{ title: 'year, month, day', value: 'year' }, { title: 'day, mont
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="1180" persistent @update:model-value="emit('close')" @keydown.escape="emit('close')">
-    <v-card class="card" role="dialog" aria-label="Bring in a table">
+  <v-dialog :model-value="true" max-width="1180" persistent aria-label="Bring in a table" @update:model-value="emit('close')" @keydown.escape="emit('close')">
+    <v-card class="card">
       <header>
         <div>
           <h1>Bring in {{ file.name }}</h1>
@@ -122,7 +126,7 @@ const DATES = [{ title: 'year, month, day', value: 'year' }, { title: 'day, mont
       <div v-else-if="trouble" class="format">
         <v-select label="Encoding" :items="ENCODINGS" :model-value="chosen.encoding ?? 'utf-8'" @update:model-value="choose({ encoding: $event })" />
       </div>
-      <p v-if="problem" class="notice problem" role="alert">{{ problem }}</p>
+      <p v-if="problem ?? failure" class="notice problem" role="alert">{{ problem ?? failure }}</p>
 
       <div v-if="preview && settings" class="frame">
         <table>

@@ -46,8 +46,8 @@ async function tell(work: () => Promise<void>): Promise<void> {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="460" @update:model-value="emit('close')">
-    <v-card class="pa-5" role="dialog" aria-label="New scale">
+  <v-dialog :model-value="true" max-width="460" aria-label="New scale" @update:model-value="emit('close')">
+    <v-card class="pa-5">
       <h1>New scale<template v-if="table"> on {{ table.name }}</template></h1>
       <p class="second mb-2">Which column of numbers should be cut into bands?</p>
       <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>

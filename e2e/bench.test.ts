@@ -1,0 +1,132 @@
+import { readFileSync } from 'node:fs'
+import { bandCounts, choose, click, type DimeGate, eventually, find, focus, openDimeGate, postPlace, textOf, type } from './testing/dime-gate'
+
+let gate: DimeGate
+beforeAll(async () => {
+  gate = await openDimeGate({ demo: true })
+})
+afterAll(() => gate.close())
+
+const AXE = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
+const open = async (path: string) => {
+  await gate.page.goto(gate.address + path, { waitUntil: 'networkidle0' })
+}
+const decayCounts: [string, number][] = [['Failing', 178], ['Weak', 101], ['Watch', 255], ['Sound', 675]]
+
+test('the demo is there from the first minute', async () => {
+  await open('/')
+  await click(gate.page, '[data-gate="Decay band"]')
+  await eventually(() => bandCounts(gate.page), decayCounts)
+})
+
+test('the bench fits a screen of 1280 by 800 without scrolling', async () => {
+  await open('/gates/1')
+  await find(gate.page, '[data-band="Failing"]')
+  const overflow = await gate.page.evaluate(() => [document.documentElement.scrollHeight - innerHeight, document.documentElement.scrollWidth - innerWidth])
+  expect(overflow).toEqual([0, 0])
+})
+
+test('a post stops at its neighbours, and a typed value past one is refused in words', async () => {
+  await open('/gates/1')
+  const [first, second] = [await postPlace(gate.page, 0), await postPlace(gate.page, 1)]
+  await gate.page.mouse.move(first.x, first.y)
+  await gate.page.mouse.down()
+  await gate.page.mouse.move(second.x + 80, second.y, { steps: 6 })
+  await gate.page.mouse.up()
+  expect(await textOf(gate.page, '.refused')).toMatch(/above 0 and below 25/)
+  await type(gate.page, '[data-cut="1"] input', '99')
+  await gate.page.keyboard.press('Enter')
+  expect(await textOf(gate.page, '.refused')).toMatch(/below 40/)
+  await type(gate.page, '[data-cut="1"] input', 'many')
+  await gate.page.keyboard.press('Enter')
+  expect(await gate.page.$eval('[data-cut="1"] input', (input) => [(input as HTMLInputElement).value, input.getAttribute('aria-invalid')])).toEqual(['many', 'true'])
+})
+
+test('clicking the strip cuts there; undo takes the cut back', async () => {
+  await open('/gates/1')
+  const before = await gate.page.$$eval('[data-post]', (posts) => posts.length)
+  const { y } = await postPlace(gate.page, 0)
+  const strip = (await (await gate.page.waitForSelector('.strip:last-of-type'))!.boundingBox())!
+  await gate.page.mouse.click(strip.x + strip.width * 0.75, y)
+  await eventually(() => gate.page.$$eval('[data-post]', (posts) => posts.length), before + 1)
+  await gate.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await gate.page.keyboard.press('u')
+  await eventually(() => gate.page.$$eval('[data-post]', (posts) => posts.length), before)
+})
+
+test('a draft is kept as it is made, and is there after a reload', async () => {
+  await open('/gates/1')
+  await type(gate.page, '[data-cut="1"] input', '26.5')
+  await gate.page.keyboard.press('Enter')
+  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'draft, no version set yet')
+  await open('/gates/1')
+  expect(await gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('26.5')
+})
+
+test('two tabs: the later change is not lost silently, and either can be taken', async () => {
+  await open('/gates/1')
+  const other = await gate.newPage('/gates/1')
+  await type(other, '[data-cut="1"] input', '27')
+  await other.keyboard.press('Enter')
+  await eventually(() => textOf(other, '[data-state=draft]'), 'draft, no version set yet')
+  await gate.page.bringToFront()
+  await type(gate.page, '[data-cut="1"] input', '28')
+  await gate.page.keyboard.press('Enter')
+  expect(await textOf(gate.page, '.keeping')).toMatch(/changed elsewhere, once/)
+  await click(gate.page, '::-p-text(Keep mine)')
+  await eventually(async () => (await gate.page.$('.keeping')) === null, true)
+  await other.bringToFront()
+  await other.reload({ waitUntil: 'networkidle0' })
+  expect(await other.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('28')
+  await other.close()
+  await gate.page.bringToFront()
+})
+
+test('while the server is gone changes stay, and are kept when it is back', async () => {
+  await open('/gates/1')
+  await gate.stopServer()
+  await type(gate.page, '[data-cut="1"] input', '29')
+  await gate.page.keyboard.press('Enter')
+  expect(await textOf(gate.page, '.keeping')).toMatch(/does not answer/)
+  await gate.restartServer()
+  await click(gate.page, '::-p-text(Try again)')
+  await eventually(async () => (await gate.page.$('.keeping')) === null, true)
+  await open('/gates/1')
+  expect(await gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('29')
+})
+
+test('another table can be looked at through the same gate', async () => {
+  await open('/gates/1')
+  await click(gate.page, '[aria-label="Table and column that the gate looks at"]')
+  await choose(gate.page, '.v-menu .v-select', 'Climber course')
+  await click(gate.page, '.choice::-p-text(Attendance)')
+  await eventually(async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0), 64)
+  await gate.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await gate.page.keyboard.press('u')
+  await eventually(async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0), 1209)
+})
+
+describe('every view can be used by everyone', () => {
+  beforeAll(async () => {
+    await open('/gates/1')
+    await click(gate.page, '::-p-text(Set version 1)')
+    await click(gate.page, '::-p-text(Keep a run)')
+    await find(gate.page, '[data-tube]')
+  })
+
+  test.each([
+    ['/', 'paper'], ['/tables/1', 'paper'], ['/gates/1', 'paper'], ['/runs/1', 'paper'], ['/nowhere', 'paper'],
+    ['/', 'night'], ['/tables/1', 'night'], ['/gates/1', 'night'], ['/runs/1', 'night'],
+  ])('axe finds nothing on %s, %s', async (path, theme) => {
+    await gate.page.evaluate((name) => localStorage.setItem('dime-gate.theme', name), theme)
+    await open(path)
+    if (path === '/gates/1') await focus(gate.page, '[data-post="1"]')
+    await gate.page.evaluate(AXE)
+    const violations = await gate.page.evaluate(async () => {
+      const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> } }
+      const { violations: found } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })
+      return found.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary.slice(0, 200)}`).join(' | ')}`)
+    })
+    expect(violations).toEqual([])
+  })
+})

@@ -1,0 +1,171 @@
+/** Dime Gate as it is served, in a real browser, on a database of its own. */
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser, ElementHandle, Page } from 'puppeteer-core'
+import { temporaryDatabase } from '../../server/testing/temporary-server'
+import { openChromium } from '../../tools/chromium'
+import { freePort } from '../../tools/free-port'
+
+export interface DimeGate {
+  browser: Browser
+  page: Page
+  address: string
+  /** A folder for files to bring in and to take away. */
+  folder: string
+  /** Writes a file and gives its path. */
+  file(name: string, content: string | Uint8Array): Promise<string>
+  newPage(path: string): Promise<Page>
+  restartServer(): Promise<void>
+  stopServer(): Promise<void>
+  close(): Promise<void>
+}
+
+export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): Promise<DimeGate> {
+  const database = await temporaryDatabase()
+  const port = await freePort()
+  const address = `http://127.0.0.1:${port}`
+  let server = await startServer(database.url, port, demo)
+  const { browser, close } = await openChromium()
+  const folder = await mkdtemp(join(tmpdir(), 'dime-gate-e2e-'))
+  const troubles: string[] = []
+
+  const newPage = async (path: string) => {
+    const page = await browser.newPage()
+    page.on('pageerror', (error) => troubles.push(String(error)))
+    // Asked whether to leave with changes that cannot be kept, the tests leave.
+    page.on('dialog', (dialog) => void dialog.accept())
+    const session = await page.createCDPSession()
+    await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
+    // What slides or fades in cannot be clicked where it will be.
+    await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }])
+    await page.goto(address + path, { waitUntil: 'networkidle0' })
+    return page
+  }
+  return {
+    browser,
+    page: await newPage('/'),
+    address,
+    folder,
+    newPage,
+    async file(name, content) {
+      await writeFile(join(folder, name), content)
+      return join(folder, name)
+    },
+    async restartServer() {
+      await stop(server)
+      server = await startServer(database.url, port, demo)
+    },
+    stopServer: () => stop(server),
+    async close() {
+      await close()
+      await stop(server)
+      await database.drop()
+      await rm(folder, { recursive: true })
+      // A page that broke is a fault, whatever the test was about.
+      if (troubles.length > 0) throw new Error(`The page broke: ${troubles.join('; ')}`)
+    },
+  }
+}
+
+async function startServer(url: string, port: number, demo: boolean): Promise<ChildProcess> {
+  const server = spawn(process.execPath, ['--enable-source-maps', 'build/server.mjs'], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: { ...process.env, DATABASE_URL: url, PORT: String(port), DEMO: demo ? 'on' : 'off' },
+  })
+  await new Promise<void>((ready, failed) => server.once('message', () => ready()).once('exit', (code) => failed(new Error(`the server ended with ${code}`))))
+  return server
+}
+
+async function stop(server: ChildProcess): Promise<void> {
+  if (server.exitCode !== null || server.signalCode !== null) return
+  const gone = new Promise((resolve) => server.once('exit', resolve))
+  server.kill('SIGTERM')
+  await gone
+}
+
+/** The element that `selector` names (CSS, or `::-p-text()`), once it is there. */
+export async function find(page: Page, selector: string): Promise<ElementHandle<HTMLElement>> {
+  return (await page.waitForSelector(selector, { timeout: 15_000, visible: true })) as ElementHandle<HTMLElement>
+}
+
+export async function click(page: Page, selector: string): Promise<void> {
+  const element = await find(page, selector)
+  await eventually(() => element.evaluate((found) => found.closest('button')?.disabled ?? false), false)
+  // A menu or dialog that is still finding its place would be clicked where it was.
+  let before = ''
+  await eventually(async () => {
+    const place = JSON.stringify(await element.boundingBox())
+    const isStill = place === before
+    before = place
+    return isStill
+  }, true)
+  await element.click()
+}
+
+/** Chooses an item of a select; one that was still opening is opened again, as a person would. */
+export async function choose(page: Page, select: string, item: string): Promise<void> {
+  await eventually(async () => {
+    if (!(await page.$('.v-list-item'))) await (await find(page, select)).click()
+    const found = await page.waitForSelector(`.v-list-item ::-p-text(${item})`, { timeout: 1000 })
+    await new Promise((resolve) => setTimeout(resolve, 200))
+    await found!.click()
+    await new Promise((resolve) => setTimeout(resolve, 200))
+    return (await textOf(page, select)).includes(item)
+  }, true)
+}
+
+/** Puts the keyboard's focus on an element, SVG ones included. */
+export async function focus(page: Page, selector: string): Promise<void> {
+  await (await find(page, selector)).evaluate((element) => element.focus())
+}
+
+export async function textOf(page: Page, selector: string): Promise<string> {
+  const element = await find(page, selector)
+  return element.evaluate((found) => found.innerText.replaceAll(/\s+/g, ' ').trim())
+}
+
+/** Waits until `read` gives `expected`, and then says so as an assertion would. */
+export async function eventually<Value>(read: () => Promise<Value>, expected: Value): Promise<void> {
+  const until = Date.now() + 10_000
+  for (;;) {
+    const value = await read().catch(() => undefined)
+    if (JSON.stringify(value) === JSON.stringify(expected) || Date.now() > until) {
+      expect(value).toEqual(expected)
+      return
+    }
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
+}
+
+/** Chooses a file on the desk, as the file chooser would. */
+export async function chooseFile(page: Page, path: string): Promise<void> {
+  const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>
+  await input.uploadFile(path)
+}
+
+/** Sets a form field's whole text. */
+export async function type(page: Page, selector: string, text: string): Promise<void> {
+  const field = await find(page, selector)
+  await field.click({ count: 3 })
+  await page.keyboard.press('Backspace')
+  await field.type(text)
+}
+
+/** Name and count of every band on the bench, highest first. */
+export function bandCounts(page: Page): Promise<[string, number][]> {
+  return page.$$eval('[data-band]', (rows) => rows.map((row): [string, number] => [row.querySelector<HTMLInputElement>('input')!.value, Number(row.querySelector<HTMLElement>('[data-cell=count]')!.innerText.replace(/\D/g, ''))]))
+}
+
+/** The count of a tray in the panel beside the line. */
+export async function trayCount(page: Page, tray: string): Promise<number> {
+  return Number((await textOf(page, `[data-tray="${tray}"] .records, [data-tray="${tray}"] > b.figure`)).replace(/\D/g, ''))
+}
+
+/** Where a post's foot stands on the screen. */
+export async function postPlace(page: Page, post: number): Promise<{ x: number; y: number }> {
+  const foot = await page.waitForSelector(`[data-post="${post}"] .foot`)
+  const box = (await foot!.boundingBox())!
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+}
