@@ -1,8 +1,8 @@
 /** The start command: database, build and server up; all of them down again at Ctrl-C. */
 import { type ChildProcess, spawn } from 'node:child_process'
 import { createServer } from 'node:net'
-import { build } from './build'
 import { type Cluster, joinCluster } from './postgres'
+import { startServer, stopServer } from './server-process'
 
 const DEFAULT_PORT = '4170'
 
@@ -19,13 +19,20 @@ try {
   await checkPort()
   if (!process.env.DATABASE_URL && !ending) joining = joinCluster('database')
   const url = process.env.DATABASE_URL ?? (await joining)?.url
-  if (!ending) await build()
+  if (!ending) await buildApart()
   if (!ending) await serve(url!)
 } catch (error) {
   if (!ending) {
     process.stderr.write(`${(error as Error).message}\n`)
     await end(1)
   }
+}
+
+/** In a process of its own, so that what a build needs of memory is given back. */
+async function buildApart(): Promise<void> {
+  const builder = spawn(process.execPath, ['--import', 'tsx', 'tools/build-now.ts'], { stdio: ['ignore', 'inherit', 'inherit'] })
+  const code = await new Promise((resolve) => builder.once('exit', resolve))
+  if (code !== 0 && !ending) throw new Error('The build failed; it says why above.')
 }
 
 async function checkPort(): Promise<void> {
@@ -40,15 +47,11 @@ async function checkPort(): Promise<void> {
 }
 
 async function serve(url: string): Promise<void> {
-  server = spawn(process.execPath, ['--enable-source-maps', 'build/server.mjs'], {
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: { ...process.env, DATABASE_URL: url, PORT: port },
-  })
-  server.on('exit', (code) => {
-    server = null
+  server = await startServer(url, Number(port))
+  if (ending) return stopServer(server)
+  server.once('exit', (code) => {
     if (!ending) void end(code || 1)
   })
-  await new Promise<void>((ready) => server!.once('message', () => ready()))
   const address = `http://127.0.0.1:${port}`
   const page = await fetch(address)
   if (!page.ok) throw new Error(`The page at ${address} answers ${page.status}.`)
@@ -58,11 +61,7 @@ async function serve(url: string): Promise<void> {
 async function end(code: number): Promise<void> {
   if (ending) return
   ending = true
-  if (server) {
-    const gone = new Promise((resolve) => server!.once('exit', resolve))
-    server.kill('SIGTERM')
-    await gone
-  }
+  if (server) await stopServer(server)
   const cluster = await joining?.catch(() => null)
   await cluster?.leave().catch((error: Error) => process.stderr.write(`${error.message}\n`))
   process.exit(code)

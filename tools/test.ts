@@ -5,10 +5,10 @@
 import { spawn } from 'node:child_process'
 import { mkdir, readFile, rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { build } from './build'
 import { CHECKS } from './checks'
 import { installChromium } from './chromium'
 import { isAlive } from './lock.mjs'
+import { shell } from './shell'
 import { joinCluster, leftClusters, removeCluster } from './postgres'
 
 const CLUSTER = `test-${process.pid}`
@@ -32,7 +32,7 @@ try {
   await removeLeftovers()
   const asked = process.argv.slice(2)
   if (asked.length === 0) await runChecks()
-  await build()
+  await shell(process.execPath, ['--import', 'tsx', 'tools/build-now.ts'])
   await installChromium()
   await runJest(asked)
 } catch (error) {

@@ -15,6 +15,10 @@ export interface ColumnReading {
   fraction: boolean
 }
 
+/** ASCII text is in every normal form already. */
+// eslint-disable-next-line no-control-regex
+const IS_ASCII = /^[\x00-\x7f]*$/
+
 const TRUE = new Set(['true', 'yes', 'y'])
 const FALSE = new Set(['false', 'no', 'n'])
 
@@ -36,7 +40,7 @@ export function readCell(written: string, column: ColumnReading): Reading<string
     case 'boolean':
       return readBoolean(text)
     case 'text':
-      return readable(text.normalize('NFC'))
+      return readable(IS_ASCII.test(text) ? text : text.normalize('NFC'))
   }
 }
 

@@ -7,6 +7,8 @@ export type DateOrder = 'year' | 'day' | 'month'
 /** An ISO 8601 calendar date, `2026-03-02`. */
 export type DateText = string
 
+/** By far the commonest form, told without taking the text apart. */
+const BARE_ISO = /^\d{4}-\d{2}-\d{2}$/
 const ISO = /^(\d{4})-(\d{2})-(\d{2})(?:[T ]00:00(?::00(?:\.0+)?)?Z?)?$/
 const YEAR_FIRST = /^(\d{4})[./-](\d{1,2})[./-](\d{1,2})\.?$/
 const YEAR_LAST = /^(\d{1,2})[./-](\d{1,2})[./-](\d{2}|\d{4})$/
@@ -19,6 +21,10 @@ const MONTHS = [
 
 /** @returns the date, or why there is none: `not-a-date`, `no-such-day` (31 April), `short-year` (a year of two digits). */
 export function readDate(text: string, order: DateOrder): Reading<DateText> {
+  if (text.length === 10 && BARE_ISO.test(text)) {
+    const isDay = isCalendarDate(Number(text.slice(0, 4)), Number(text.slice(5, 7)), Number(text.slice(8)))
+    return isDay ? readable(text) : unreadable('no-such-day')
+  }
   const iso = ISO.exec(text) ?? YEAR_FIRST.exec(text)
   if (iso) return calendarDate(Number(iso[1]), Number(iso[2]), Number(iso[3]))
   const figures = YEAR_LAST.exec(text)
@@ -40,15 +46,17 @@ function named(year: number, name: string, day: number): Reading<DateText> {
 }
 
 function calendarDate(year: number, month: number, day: number): Reading<DateText> {
-  if (year < 1 || month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) {
-    return unreadable('no-such-day')
-  }
+  if (!isCalendarDate(year, month, day)) return unreadable('no-such-day')
   return readable(`${pad(year, 4)}-${pad(month, 2)}-${pad(day, 2)}`)
+}
+
+function isCalendarDate(year: number, month: number, day: number): boolean {
+  return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month)
 }
 
 function daysInMonth(year: number, month: number): number {
   if (month === 2) return isLeap(year) ? 29 : 28
-  return [4, 6, 9, 11].includes(month) ? 30 : 31
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
 }
 
 function isLeap(year: number): boolean {

@@ -1,5 +1,4 @@
 /** Dime Gate as it is served, in a real browser, on a database of its own. */
-import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,6 +6,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { temporaryDatabase } from '../../server/testing/temporary-server'
 import { openChromium } from '../../tools/chromium'
 import { freePort } from '../../tools/free-port'
+import { startServer, stopServer } from '../../tools/server-process'
 
 export interface DimeGate {
   browser: Browser
@@ -26,7 +26,7 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
   const database = await temporaryDatabase()
   const port = await freePort()
   const address = `http://127.0.0.1:${port}`
-  let server = await startServer(database.url, port, demo)
+  let server = await startServer(database.url, port, { DEMO: demo ? 'on' : 'off' })
   const { browser, close } = await openChromium()
   const folder = await mkdtemp(join(tmpdir(), 'dime-gate-e2e-'))
   const troubles: string[] = []
@@ -54,35 +54,19 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
       return join(folder, name)
     },
     async restartServer() {
-      await stop(server)
-      server = await startServer(database.url, port, demo)
+      await stopServer(server)
+      server = await startServer(database.url, port, { DEMO: demo ? 'on' : 'off' })
     },
-    stopServer: () => stop(server),
+    stopServer: () => stopServer(server),
     async close() {
       await close()
-      await stop(server)
+      await stopServer(server)
       await database.drop()
       await rm(folder, { recursive: true })
       // A page that broke is a fault, whatever the test was about.
       if (troubles.length > 0) throw new Error(`The page broke: ${troubles.join('; ')}`)
     },
   }
-}
-
-async function startServer(url: string, port: number, demo: boolean): Promise<ChildProcess> {
-  const server = spawn(process.execPath, ['--enable-source-maps', 'build/server.mjs'], {
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: { ...process.env, DATABASE_URL: url, PORT: String(port), DEMO: demo ? 'on' : 'off' },
-  })
-  await new Promise<void>((ready, failed) => server.once('message', () => ready()).once('exit', (code) => failed(new Error(`the server ended with ${code}`))))
-  return server
-}
-
-async function stop(server: ChildProcess): Promise<void> {
-  if (server.exitCode !== null || server.signalCode !== null) return
-  const gone = new Promise((resolve) => server.once('exit', resolve))
-  server.kill('SIGTERM')
-  await gone
 }
 
 /** The element that `selector` names (CSS, or `::-p-text()`), once it is there. */

@@ -1,20 +1,21 @@
 /** Runs: made once, read ever after. */
 import { once } from 'node:events'
 import { finished } from 'node:stream/promises'
-import { from as copyFrom, to as copyTo } from 'pg-copy-streams'
-import type { RunBatch } from '@dime-gate/contract/column-wire'
+import { from as copyFrom } from 'pg-copy-streams'
+import { BATCH_RECORDS, type RunBatch } from '@dime-gate/contract/column-wire'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
 import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
 import { NONE } from '@dime-gate/core/gate/rules'
 import { type ScaleCounts, scaleDecider } from '@dime-gate/core/run/scale-result'
 import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
 import { hasBit } from '@dime-gate/core/table/bitmap'
-import { decimalAt, numberColumn } from '@dime-gate/core/table/number-column'
+import { decimalAt } from '@dime-gate/core/table/number-column'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
+import { pages } from '../database/pages'
 import { findGate, findVersion } from '../gate/gates'
 import { notFound } from '../http/refusal'
-import { COPY_NULL, copyLines, toCopyText } from '../table/copy-text'
-import { batched, columnBatches, numberCell } from '../table/read-column'
+import { COPY_NULL, toCopyText } from '../table/copy-text'
+import { columnBatch, columnBatches } from '../table/read-column'
 import { columnsOf, findTable } from '../table/tables'
 
 const SUMMARY = `
@@ -86,16 +87,12 @@ function place(index: number): string {
 }
 
 /** What a run decided, in record order. */
-export async function* runBatches(connection: Connection, runId: number): AsyncGenerator<RunBatch> {
-  const sql = `copy (select record, value, unreadable, status, coalesce(band, ${NONE}), coalesce(cut, ${NONE}) from run_record where run_id = ${runId} order by record) to stdout`
-  for await (const lines of batched(copyLines(connection.query(copyTo(sql))))) {
-    const numbers = (field: number) => lines.map((fields) => Number(fields[field]))
-    yield {
-      records: Int32Array.from(numbers(0)),
-      column: numberColumn(lines.map((fields) => numberCell(fields[1]!, fields[2]!))),
-      status: Uint8Array.from(numbers(3)),
-      band: Int16Array.from(numbers(4)),
-      cut: Int16Array.from(numbers(5)),
-    }
+export async function* runBatches(on: Queryable, runId: number): AsyncGenerator<RunBatch> {
+  const sql = `
+    select record, value, unreadable, status, coalesce(band, ${NONE}), coalesce(cut, ${NONE})
+    from run_record where run_id = ${runId} and record > $1 order by record`
+  for await (const rows of pages(on, sql, BATCH_RECORDS)) {
+    const numbers = (field: number) => rows.map((row) => Number(row[field]))
+    yield { ...columnBatch(rows), status: Uint8Array.from(numbers(3)), band: Int16Array.from(numbers(4)), cut: Int16Array.from(numbers(5)) }
   }
 }

@@ -1,40 +1,22 @@
-/** A number column of a table, read out of its relation in batches and joined as core works on it. */
-import { to as copyTo } from 'pg-copy-streams'
+/** A number column of a table, read out of its relation in batches, laid out as core works on it. */
 import { BATCH_RECORDS, type ColumnBatch } from '@dime-gate/contract/column-wire'
-import type { NumberCell } from '@dime-gate/core/table/number-column'
-import { numberColumn } from '@dime-gate/core/table/number-column'
-import type { Connection } from '../database/database'
-import { copyLines, fromCopyText } from './copy-text'
+import { type NumberCell, numberColumn } from '@dime-gate/core/table/number-column'
+import type { Queryable } from '../database/database'
+import { pages, type TextRow } from '../database/pages'
 import { isUnreadable, relationOf, valueOf, writtenOf } from './relation'
 
 /** Batches of BATCH_RECORDS records, the last one shorter, in record order. */
-export async function* columnBatches(connection: Connection, tableId: number, columnId: number): AsyncGenerator<ColumnBatch> {
+export async function* columnBatches(on: Queryable, tableId: number, columnId: number): AsyncGenerator<ColumnBatch> {
   const sql = `
-    copy (select record, ${valueOf(columnId)}, case when ${isUnreadable(columnId)} then ${writtenOf(columnId)} end
-          from ${relationOf(tableId)} order by record) to stdout`
-  for await (const lines of batched(copyLines(connection.query(copyTo(sql))))) {
-    yield {
-      records: Int32Array.from(lines, (fields) => Number(fields[0])),
-      column: numberColumn(lines.map((fields) => numberCell(fields[1]!, fields[2]!))),
-    }
-  }
+    select record, ${valueOf(columnId)}, case when ${isUnreadable(columnId)} then ${writtenOf(columnId)} end
+    from ${relationOf(tableId)} where record > $1 order by record`
+  for await (const rows of pages(on, sql, BATCH_RECORDS)) yield columnBatch(rows)
 }
 
-export function numberCell(value: string, unreadable: string): NumberCell {
-  const text = fromCopyText(unreadable)
-  return text === null ? fromCopyText(value) : { unreadable: text }
-}
-
-/** Regroups lines into batches; a table without records gives one empty batch. */
-export async function* batched(pieces: AsyncIterable<string[][]>): AsyncGenerator<string[][]> {
-  let waiting: string[][] = []
-  let any = false
-  for await (const piece of pieces) {
-    waiting = waiting.concat(piece)
-    while (waiting.length >= BATCH_RECORDS) {
-      any = true
-      yield waiting.splice(0, BATCH_RECORDS)
-    }
+/** Rows that begin with a record, its value, and the text that could not be read as one. */
+export function columnBatch(rows: TextRow[]): ColumnBatch {
+  return {
+    records: Int32Array.from(rows, ([record]) => Number(record)),
+    column: numberColumn(rows.map(([, value, unreadable]): NumberCell => (typeof unreadable === 'string' ? { unreadable } : value!))),
   }
-  if (waiting.length > 0 || !any) yield waiting
 }

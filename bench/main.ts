@@ -1,0 +1,44 @@
+/**
+ * Measures what the product promises of its speed: a line a figure, `name | measured | reach | ok` or `… | short`.
+ * `npm run bench -- NAME` measures those whose name contains NAME.
+ */
+import { installChromium } from '../tools/chromium'
+import { joinCluster, removeCluster } from '../tools/postgres'
+import { shell } from '../tools/shell'
+import { dragInChromium } from './drag-in-chromium'
+import type { Figure } from './figure'
+import { firstPageScript } from './first-page-script'
+import { importAgainstCopy } from './import-against-copy'
+import { startFromClone } from './start-from-clone'
+
+const FIGURES: Figure[] = [importAgainstCopy, dragInChromium, firstPageScript, startFromClone]
+
+const CLUSTER = `bench-${process.pid}`
+let short = 0
+let ended = false
+for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void end(130))
+
+const wanted = process.argv.slice(2).join(' ').toLowerCase()
+const figures = FIGURES.filter(({ name }) => name.toLowerCase().includes(wanted))
+if (figures.length === 0) console.log(`No figure has “${wanted}” in its name. There are:\n${FIGURES.map(({ name }) => `  ${name}`).join('\n')}`)
+try {
+  await shell(process.execPath, ['--import', 'tsx', 'tools/build-now.ts'])
+  await installChromium()
+  process.env.TEST_DATABASE_URL = (await joinCluster(CLUSTER)).url
+  for (const figure of figures) {
+    const { measured, ok } = await figure.measure()
+    if (!ok) short++
+    console.log(`${figure.name} | ${measured} | ${figure.reach} | ${ok ? 'ok' : 'short'}`)
+  }
+} catch (error) {
+  console.log((error as Error).stack)
+  short++
+}
+await end(short === 0 && figures.length > 0 ? 0 : 1)
+
+async function end(code: number): Promise<never> {
+  if (ended) return new Promise(() => undefined)
+  ended = true
+  await removeCluster(CLUSTER)
+  process.exit(code)
+}

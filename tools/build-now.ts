@@ -1,0 +1,4 @@
+import { build } from './build'
+
+await build()
+process.exit(0)
