@@ -7,7 +7,7 @@ const shared = {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }],
   },
   // Tests run as CommonJS; D3 names its ECMAScript modules first, and its scripts beside them.
-  moduleNameMapper: { '^(d3-[a-z]+)$': '<rootDir>/node_modules/$1/dist/$1.js', '^internmap$': '<rootDir>/node_modules/internmap/dist/internmap.js' },
+  moduleNameMapper: { '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.js', '^internmap$': '<rootDir>/node_modules/internmap/dist/internmap.js' },
   modulePathIgnorePatterns: ['<rootDir>/.data/', '<rootDir>/build/'],
 }
 

@@ -2,7 +2,7 @@
  * One record decided, step by step, in decimals: the reference that deciding a table is held to.
  */
 import type { DecimalText } from '../value/number'
-import { isInside } from './interval'
+import { isInside, isOpen } from './interval'
 import { type LabelRule, type LabelRules, NONE, type Status } from './rules'
 
 export interface Decision {
@@ -17,7 +17,7 @@ export interface Decision {
 export type Verdict = 'true' | 'false' | 'unknown'
 
 export function verdictOf(rule: LabelRule, value: DecimalText | null): Verdict {
-  if (!rule.test.low && !rule.test.high) return 'true'
+  if (isOpen(rule.test)) return 'true'
   if (value === null) return 'unknown'
   return isInside(value, rule.test) ? 'true' : 'false'
 }

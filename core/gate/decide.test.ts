@@ -1,10 +1,11 @@
 import fc from 'fast-check'
+import { countBits } from '../table/bitmap'
 import { type NumberCell, numberColumn } from '../table/number-column'
 import { Decimal, plain } from '../value/number'
 import { decideRecord } from './decide-record'
-import { tableDecider } from './decide-table'
+import { decideTable, decisionAt } from './decide-table'
+import { intervalPlaces } from './interval-places'
 import { scaleRules, type ScaleGate } from './scale-gate'
-import { STATUSES } from './rules'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 
@@ -57,25 +58,27 @@ const valueOf = (it: NumberCell) => (typeof it === 'string' ? it : null)
 test('a table is decided as its records are, one by one', () => {
   fc.assert(fc.property(gates, fc.array(cell, { maxLength: 90 }), (gate, cells) => {
     const rules = scaleRules(gate)
-    const decisions = tableDecider(numberColumn(cells))(rules)
-    cells.forEach((it, at) => {
-      expect({ status: STATUSES[decisions.status[at]!], rule: decisions.rule[at], label: decisions.label[at] })
-        .toEqual(decideRecord(rules, valueOf(it)))
-    })
+    const column = numberColumn(cells)
+    const decisions = decideTable(column, intervalPlaces(column), rules)
+    expect(cells.map((_, at) => decisionAt(decisions, rules, at))).toEqual(cells.map((it) => decideRecord(rules, valueOf(it))))
+    const everywhere = [...decisions.caught, decisions.held, decisions.unplaced].map(countBits).reduce((a, b) => a + b)
+    expect(everywhere).toBe(cells.length)
   }), { numRuns: 300 })
 })
 
 test('a changed gate gives what it would give from scratch', () => {
   fc.assert(fc.property(gates, gates, fc.array(cell, { maxLength: 70 }), (before, after, cells) => {
     const column = numberColumn(cells)
-    const decide = tableDecider(column)
-    decide(scaleRules(before))
-    expect(decide(scaleRules(after))).toEqual(tableDecider(column)(scaleRules(after)))
+    const places = intervalPlaces(column)
+    decideTable(column, places, scaleRules(before))
+    expect(decideTable(column, places, scaleRules(after))).toEqual(decideTable(column, intervalPlaces(column), scaleRules(after)))
   }))
 })
 
 test('a value one unit in the twentieth digit below a cut is below it', () => {
   const gate = scale([['0.3', 'above']], ['under', 'from'])
   const column = numberColumn(['0.29999999999999999999', '0.3', '0.30000000000000000001', '0.30'])
-  expect([...tableDecider(column)(scaleRules(gate)).label]).toEqual([0, 1, 1, 1])
+  const rules = scaleRules(gate)
+  const decisions = decideTable(column, intervalPlaces(column), rules)
+  expect([0, 1, 2, 3].map((at) => decisionAt(decisions, rules, at).label)).toEqual([0, 1, 1, 1])
 })

@@ -1,55 +1,55 @@
-/** Which records of a column lie in an interval, and which lie exactly on a value. */
-import { type Bitmap, emptyBitmap, fullBitmap, setBit } from '../table/bitmap'
-import { decimalAt, type NumberColumn } from '../table/number-column'
-import { compareDecimals, type DecimalText, isExactAsDouble } from '../value/number'
-import type { Bound, Interval } from './interval'
+/** Which records of a column lie in an interval: kept for each interval, and changed by as little as it changed. */
+import { type Bitmap, emptyBitmap } from '../table/bitmap'
+import type { NumberColumn } from '../table/number-column'
+import { countBelow, sortedPlaces } from '../table/sorted-places'
+import type { DecimalText } from '../value/number'
+import type { Interval } from './interval'
 
-/** The places whose values lie in `interval`; blanks lie only in the one open on both sides. */
-export function intervalPlaces(column: NumberColumn, { low, high }: Interval): Bitmap {
-  if (!low && !high) return fullBitmap(column.length)
-  const { doubles, valid, length } = column
-  const places = emptyBitmap(length)
-  const from = low ? Number(low.at) : -Infinity
-  const to = high ? Number(high.at) : Infinity
-  const passesAtLow = low ? tieBreaker(column, low, (order) => order > 0) : () => true
-  const passesAtHigh = high ? tieBreaker(column, high, (order) => order < 0) : () => true
-  for (let word = 0; word < places.words.length; word++) {
-    const first = word * 32
-    const last = Math.min(length, first + 32)
-    let bits = 0
-    for (let at = first; at < last; at++) {
-      const value = doubles[at]!
-      // Rounding to doubles keeps order, so only values that fall on a bound's own double need care.
-      if (value < from || value > to) continue
-      if (value === from && !passesAtLow(at)) continue
-      if (value === to && !passesAtHigh(at)) continue
-      bits |= 1 << (at - first)
+export interface IntervalPlaces {
+  /** The records in `interval`, which is not open on both sides. Blanks lie in none. */
+  inside(interval: Interval): Bitmap
+  /** The records exactly on `value`. */
+  equal(value: DecimalText): Bitmap
+}
+
+/** In the order of their values, the records from `from` up to, not including, `to`. */
+interface Stretch {
+  from: number
+  to: number
+  places: Bitmap
+}
+
+export function intervalPlaces(column: NumberColumn): IntervalPlaces {
+  const sorted = sortedPlaces(column)
+  /** Of the call before: a dragged cut makes stretches that differ from one of these by a few records. */
+  let recent: Stretch[] = []
+  const MOST_RECENT = 64
+
+  const stretch = (from: number, to: number): Bitmap => {
+    const end = Math.max(from, to)
+    const nearest = recent.reduce<{ stretch: Stretch | null; changes: number }>((best, candidate) => {
+      const changes = Math.abs(candidate.from - from) + Math.abs(candidate.to - end)
+      return changes < best.changes ? { stretch: candidate, changes } : best
+    }, { stretch: null, changes: end - from })
+    if (nearest.changes === 0 && nearest.stretch) return nearest.stretch.places
+    const places: Bitmap = nearest.stretch ? { length: column.length, words: nearest.stretch.places.words.slice() } : emptyBitmap(column.length)
+    const before = nearest.stretch ?? { from, to: from }
+    flip(places, Math.min(before.from, from), Math.max(before.from, from))
+    flip(places, Math.min(before.to, end), Math.max(before.to, end))
+    recent = [{ from, to: end, places }, ...recent].slice(0, MOST_RECENT)
+    return places
+  }
+
+  const flip = ({ words }: Bitmap, from: number, to: number) => {
+    for (let index = from; index < to; index++) {
+      const at = sorted[index]!
+      words[at >>> 5]! ^= 1 << (at & 31)
     }
-    places.words[word] = bits & valid.words[word]!
   }
-  return places
-}
 
-/** The places whose values are exactly `value`. */
-export function equalPlaces(column: NumberColumn, value: DecimalText): Bitmap {
-  const places = emptyBitmap(column.length)
-  const double = Number(value)
-  const isEqual = tieBreaker(column, { at: value, included: true }, () => false)
-  for (let at = 0; at < column.length; at++) {
-    if (column.doubles[at] === double && isEqual(at)) setBit(places, at)
-  }
-  for (let word = 0; word < places.words.length; word++) places.words[word]! &= column.valid.words[word]!
-  return places
-}
-
-/** Decides for values that share the bound's double, which may still be other decimals than the bound. */
-function tieBreaker(column: NumberColumn, bound: Bound, passes: (order: number) => boolean): (at: number) => boolean {
-  const boundIsExact = isExactAsDouble(bound.at)
-  return (at) => {
-    if (boundIsExact && !column.exact.has(at)) return bound.included
-    const value = decimalAt(column, at)
-    if (value === null) return false
-    const order = compareDecimals(value, bound.at)
-    return order === 0 ? bound.included : passes(order)
+  return {
+    inside: ({ low, high }) =>
+      stretch(low ? countBelow(column, sorted, low.at, !low.included) : 0, high ? countBelow(column, sorted, high.at, high.included) : sorted.length),
+    equal: (value) => stretch(countBelow(column, sorted, value, false), countBelow(column, sorted, value, true)),
   }
 }

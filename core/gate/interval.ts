@@ -20,6 +20,11 @@ export function isInside(value: DecimalText, { low, high }: Interval): boolean {
   return !high || (high.included ? number.lte(high.at) : number.lt(high.at))
 }
 
+/** Whether every record lies inside, blanks too: FEEL's `-` (DMN 1.5 clause 7.3.2). */
+export function isOpen({ low, high }: Interval): boolean {
+  return !low && !high
+}
+
 /** Whether no number at all lies in `interval`. */
 export function isEmptyInterval({ low, high }: Interval): boolean {
   if (!low || !high) return false

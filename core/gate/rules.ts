@@ -14,13 +14,9 @@ export interface LabelRules {
   rules: LabelRule[]
 }
 
-/** In the order of their codes in `Decisions.status`. */
+/** In the order of their codes where a run is stored or sent. */
 export const STATUSES = ['labelled', 'unplaced', 'held'] as const
 export type Status = (typeof STATUSES)[number]
-
-export const LABELLED = STATUSES.indexOf('labelled')
-export const UNPLACED = STATUSES.indexOf('unplaced')
-export const HELD = STATUSES.indexOf('held')
 
 /** Stands for "none" where a rule or label is told by its place. */
 export const NONE = -1

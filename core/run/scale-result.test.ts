@@ -1,7 +1,8 @@
+import { placesOf } from '../table/bitmap'
 import { numberColumn } from '../table/number-column'
 import type { ScaleGate } from '../gate/scale-gate'
 import { reasonOf } from './reason'
-import { scaleDecider, trayPlaces } from './scale-result'
+import { scaleCounts, scaleDecider, trayRecords } from './scale-result'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const gate: ScaleGate = {
@@ -13,7 +14,7 @@ const column = numberColumn(['3', '12', '12.0', '25', '25.1', null, { unreadable
 const result = scaleDecider(column)(gate)
 
 test('counts add up, and values on a cut are counted in their band and apart', () => {
-  expect(result.counts).toEqual({ records: 9, bands: [1, 3, 2], held: 2, unplaced: 1, onCut: [2, 1], blank: 1, unreadable: 1 })
+  expect(scaleCounts(column, result)).toEqual({ records: 9, bands: [1, 3, 2], held: 2, unplaced: 1, onCut: [2, 1], blank: 1, unreadable: 1 })
 })
 
 test.each([
@@ -26,7 +27,7 @@ test.each([
   [{ kind: 'exceptions' }, [1, 2, 3, 5, 6, 7]],
   [{ kind: 'all' }, [0, 1, 2, 3, 4, 5, 6, 7, 8]],
 ] as const)('the tray %j holds its records', (tray, places) => {
-  expect([...trayPlaces(tray, column, result)]).toEqual(places)
+  expect([...placesOf(trayRecords(tray, column, result))]).toEqual(places)
 })
 
 test('every exception has its reason, and nothing else has one', () => {

@@ -1,9 +1,8 @@
 /** One scale on one column: who is where, how many, and who lies on a cut. */
-import { equalPlaces } from '../gate/interval-places'
-import { type Decisions, tableDecider } from '../gate/decide-table'
-import { HELD, LABELLED, UNPLACED } from '../gate/rules'
+import { intervalPlaces } from '../gate/interval-places'
+import { type Decisions, decideTable } from '../gate/decide-table'
 import { type ScaleGate, scaleRules } from '../gate/scale-gate'
-import { type Bitmap, countBits, emptyBitmap, hasBit } from '../table/bitmap'
+import { type Bitmap, bitmapOf, countBits, fullBitmap, unionOf } from '../table/bitmap'
 import type { NumberColumn } from '../table/number-column'
 
 export interface ScaleCounts {
@@ -20,8 +19,8 @@ export interface ScaleCounts {
 
 export interface ScaleResult {
   decisions: Decisions
+  /** By cut, the records exactly on it. */
   onCut: Bitmap[]
-  counts: ScaleCounts
 }
 
 /** Which records are wanted. */
@@ -35,56 +34,43 @@ export type Tray =
   | { kind: 'unreadable' }
   | { kind: 'exceptions' }
 
-/** Gives results for one column; what did not change since the call before is not worked out again. */
+/** Gives results for one column; moving a cut costs little more than the records it moves over. */
 export function scaleDecider(column: NumberColumn): (gate: ScaleGate) => ScaleResult {
-  const decide = tableDecider(column)
-  let equal = new Map<string, Bitmap>()
-  const blank = column.length - countBits(column.valid) - column.unreadable.size
+  const places = intervalPlaces(column)
+  return (gate) => ({ decisions: decideTable(column, places, scaleRules(gate)), onCut: gate.cuts.map(({ at }) => places.equal(at)) })
+}
 
-  return (gate) => {
-    const decisions = decide(scaleRules(gate))
-    const kept = new Map(gate.cuts.map(({ at }) => [at, equal.get(at) ?? equalPlaces(column, at)]))
-    equal = kept
-    const onCut = gate.cuts.map(({ at }) => kept.get(at)!)
-    return { decisions, onCut, counts: { ...tally(gate, decisions), onCut: onCut.map(countBits), blank, unreadable: column.unreadable.size } }
+export function scaleCounts(column: NumberColumn, { decisions, onCut }: ScaleResult): ScaleCounts {
+  return {
+    records: column.length,
+    bands: decisions.caught.map(countBits),
+    held: countBits(decisions.held),
+    unplaced: countBits(decisions.unplaced),
+    onCut: onCut.map(countBits),
+    blank: column.length - countBits(column.valid) - column.unreadable.size,
+    unreadable: column.unreadable.size,
   }
 }
 
-function tally(gate: ScaleGate, { length, status, rule }: Decisions): Pick<ScaleCounts, 'records' | 'bands' | 'held' | 'unplaced'> {
-  const bands = gate.bands.map(() => 0)
-  let held = 0
-  let unplaced = 0
-  for (let at = 0; at < length; at++) {
-    if (rule[at]! >= 0) bands[rule[at]!]!++
-    else if (status[at] === HELD) held++
-    else if (status[at] === UNPLACED) unplaced++
+/** The records of a tray. */
+export function trayRecords(tray: Tray, column: NumberColumn, { decisions, onCut }: ScaleResult): Bitmap {
+  const { length, caught, held, unplaced } = decisions
+  switch (tray.kind) {
+    case 'all':
+      return fullBitmap(length)
+    case 'band':
+      return caught[tray.band]!
+    case 'cut':
+      return onCut[tray.cut]!
+    case 'on-a-cut':
+      return unionOf(onCut, length)
+    case 'held':
+      return held
+    case 'unplaced':
+      return unplaced
+    case 'unreadable':
+      return bitmapOf(column.unreadable.keys(), length)
+    case 'exceptions':
+      return unionOf([held, unplaced, bitmapOf(column.unreadable.keys(), length), ...onCut], length)
   }
-  return { records: length, bands, held, unplaced }
 }
-
-/** The places of a tray's records, ascending. */
-export function trayPlaces(tray: Tray, column: NumberColumn, { decisions, onCut }: ScaleResult): Uint32Array {
-  const { status, rule, length } = decisions
-  const onAnyCut = unionOf(onCut, length)
-  const wanted: (at: number) => boolean = {
-    all: () => true,
-    band: (at: number) => tray.kind === 'band' && rule[at] === tray.band,
-    cut: (at: number) => tray.kind === 'cut' && hasBit(onCut[tray.cut]!, at),
-    'on-a-cut': (at: number) => hasBit(onAnyCut, at),
-    held: (at: number) => status[at] === HELD,
-    unplaced: (at: number) => status[at] === UNPLACED,
-    unreadable: (at: number) => column.unreadable.has(at),
-    exceptions: (at: number) => status[at] !== LABELLED || column.unreadable.has(at) || hasBit(onAnyCut, at),
-  }[tray.kind]
-  const places = new Uint32Array(length)
-  let count = 0
-  for (let at = 0; at < length; at++) if (wanted(at)) places[count++] = at
-  return places.slice(0, count)
-}
-
-function unionOf(bitmaps: Bitmap[], length: number): Bitmap {
-  const union = emptyBitmap(length)
-  for (const { words } of bitmaps) for (let i = 0; i < words.length; i++) union.words[i]! |= words[i]!
-  return union
-}
-

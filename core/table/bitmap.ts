@@ -16,6 +16,19 @@ export function fullBitmap(length: number): Bitmap {
   return bitmap
 }
 
+export function bitmapOf(places: Iterable<number>, length: number): Bitmap {
+  const bitmap = emptyBitmap(length)
+  for (const at of places) setBit(bitmap, at)
+  return bitmap
+}
+
+/** The records that are in any of `bitmaps`, each of `length`. */
+export function unionOf(bitmaps: readonly Bitmap[], length: number): Bitmap {
+  const union = emptyBitmap(length)
+  for (const { words } of bitmaps) for (let i = 0; i < words.length; i++) union.words[i]! |= words[i]!
+  return union
+}
+
 export function hasBit({ words }: Bitmap, at: number): boolean {
   return ((words[at >>> 5]! >>> (at & 31)) & 1) === 1
 }
@@ -24,6 +37,7 @@ export function setBit({ words }: Bitmap, at: number): void {
   words[at >>> 5]! |= 1 << (at & 31)
 }
 
+/** How many records are in the set. */
 export function countBits({ words }: Bitmap): number {
   let total = 0
   for (let i = 0; i < words.length; i++) {
@@ -35,27 +49,12 @@ export function countBits({ words }: Bitmap): number {
   return total
 }
 
-/** Calls `visit` with the place of each set bit, ascending. */
-export function eachBit({ words }: Bitmap, visit: (at: number) => void): void {
-  for (let i = 0; i < words.length; i++) eachBitOfWord(words[i]!, i, visit)
-}
-
-/** The same for one word of a bitmap, the `index`-th. */
-export function eachBitOfWord(word: number, index: number, visit: (at: number) => void): void {
-  let left = word
-  while (left !== 0) {
-    const lowest = left & -left
-    visit(index * 32 + 31 - Math.clz32(lowest))
-    left ^= lowest
-  }
-}
-
 /** The places of the set bits, ascending. */
 export function placesOf(bitmap: Bitmap): Uint32Array {
   const places = new Uint32Array(countBits(bitmap))
   let next = 0
-  eachBit(bitmap, (at) => {
-    places[next++] = at
+  bitmap.words.forEach((word, index) => {
+    for (let left = word; left !== 0; left &= left - 1) places[next++] = index * 32 + 31 - Math.clz32(left & -left)
   })
   return places
 }

@@ -16,7 +16,6 @@ export interface ColumnReading {
 }
 
 /** ASCII text is in every normal form already. */
-// eslint-disable-next-line no-control-regex
 const IS_ASCII = /^[\x00-\x7f]*$/
 
 const TRUE = new Set(['true', 'yes', 'y'])

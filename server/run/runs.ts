@@ -4,9 +4,10 @@ import { finished } from 'node:stream/promises'
 import { from as copyFrom } from 'pg-copy-streams'
 import { BATCH_RECORDS, type RunBatch } from '@dime-gate/contract/column-wire'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
-import { NONE } from '@dime-gate/core/gate/rules'
-import { type ScaleCounts, scaleDecider } from '@dime-gate/core/run/scale-result'
+import { decisionAt } from '@dime-gate/core/gate/decide-table'
+import { NONE, STATUSES } from '@dime-gate/core/gate/rules'
+import { type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
+import { type ScaleCounts, scaleCounts, scaleDecider } from '@dime-gate/core/run/scale-result'
 import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
 import { hasBit } from '@dime-gate/core/table/bitmap'
 import { decimalAt } from '@dime-gate/core/table/number-column'
@@ -64,15 +65,17 @@ async function decideAndStore(connection: Connection, runId: number, gate: Scale
   const copy = connection.query(copyFrom('copy run_record (run_id, record, status, band, cut, value, unreadable) from stdin'))
   const copied = finished(copy)
   copied.catch(() => undefined)
+  const rules = scaleRules(gate)
   let total = noCounts(gate)
   for (const { records, column } of batches) {
-    const { decisions, onCut, counts } = scaleDecider(column)(gate)
-    total = addCounts(total, counts)
+    const result = scaleDecider(column)(gate)
+    total = addCounts(total, scaleCounts(column, result))
     let text = ''
     for (let at = 0; at < column.length; at++) {
-      const cut = onCut.findIndex((places) => hasBit(places, at))
+      const { status, rule } = decisionAt(result.decisions, rules, at)
+      const cut = result.onCut.findIndex((places) => hasBit(places, at))
       const unreadable = column.unreadable.get(at)
-      text += `${runId}\t${records[at]}\t${decisions.status[at]}\t${place(decisions.rule[at]!)}\t${place(cut)}\t`
+      text += `${runId}\t${records[at]}\t${STATUSES.indexOf(status)}\t${place(rule)}\t${place(cut)}\t`
       text += `${decimalAt(column, at) ?? COPY_NULL}\t${unreadable === undefined ? COPY_NULL : toCopyText(unreadable)}\n`
     }
     if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])

@@ -41,6 +41,8 @@ const frame = ref<HTMLElement | null>(null)
 const width = ref(800)
 const id = useId()
 const dragged = ref<number | null>(null)
+/** Where the line begins, looked up once a drag: asking again would lay the page out at every move. */
+let draggedFrom = 0
 const observer = new ResizeObserver(([entry]) => (width.value = Math.max(240, entry!.contentRect.width)))
 onMounted(() => observer.observe(frame.value!))
 onBeforeUnmount(() => observer.disconnect())
@@ -87,9 +89,13 @@ const beyond = computed(() => {
   return [floor && { from: 0, to: at(floor.at) }, ceiling && { from: at(ceiling.at), to: lineWidth.value }].filter((stretch) => stretch !== null)
 })
 
-function valueUnder(event: PointerEvent | MouseEvent): DecimalText {
-  const left = frame.value!.getBoundingClientRect().left + MARGIN
+/** @param left where the line begins on the screen */
+function valueUnder(event: MouseEvent, left = lineLeft()): DecimalText {
   return valueAtPixel(x.value, Math.min(lineWidth.value, Math.max(0, event.clientX - left)), props.places)
+}
+
+function lineLeft(): number {
+  return frame.value!.getBoundingClientRect().left + MARGIN
 }
 
 function press(event: PointerEvent, cut: number): void {
@@ -97,12 +103,13 @@ function press(event: PointerEvent, cut: number): void {
   const target = event.currentTarget as Element
   target.setPointerCapture(event.pointerId)
   dragged.value = cut
+  draggedFrom = lineLeft()
   emit('select', cut)
 }
 
 function drag(event: PointerEvent): void {
   if (dragged.value === null) return
-  const value = valueUnder(event)
+  const value = valueUnder(event, draggedFrom)
   if (value !== props.gate.cuts[dragged.value]!.at) emit('move', dragged.value, value, `drag ${dragged.value}`)
 }
 

@@ -77,7 +77,15 @@ watch([span, () => props.tick, () => props.total], async () => {
   }
 }, { immediate: true })
 
-const drawn = computed(() => shown.value.rows.map((row, index) => ({ ...row, place: shown.value.from + index, band: props.bands?.[row.band], cells: cells.get(row.record) })))
+const drawn = computed(() => shown.value.rows.map(({ record, status, band, reason }, index) => ({
+  record,
+  place: shown.value.from + index,
+  status: status === 'unplaced' ? 'off the scale' : status,
+  band: props.bands?.[band],
+  reason: reason ? reasonWords(reason) : '',
+  isTrouble: reason !== null && isTrouble(reason),
+  cells: cells.get(record),
+})))
 
 function cellText(column: Column, cell: Cell | undefined): string {
   if (!cell) return '…'
@@ -118,14 +126,14 @@ const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: 
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, transform: `translateY(${row.place * ROW}px)` }">
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.band, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, transform: `translateY(${row.place * ROW}px)` }">
         <span v-if="bands" role="cell" class="label stuck" data-cell="label">
           <template v-if="row.band"><MarkCoin :mark="row.band.mark" :colour="row.band.colour" /> {{ row.band.label }}</template>
-          <span v-else class="second">{{ row.status === 'unplaced' ? 'off the scale' : row.status }}</span>
+          <span v-else class="second">{{ row.status }}</span>
         </span>
         <template v-for="(column, index) in ordered" :key="column.id">
           <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: column.id === columnId, stuck: !bands && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
-          <span v-if="bands && index === 1" role="cell" data-cell="reason" :class="row.reason && isTrouble(row.reason) ? 'trouble' : 'second'">{{ row.reason ? reasonWords(row.reason) : '' }}</span>
+          <span v-if="bands && index === 1" role="cell" data-cell="reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
         </template>
       </div>
     </div>

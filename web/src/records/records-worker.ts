@@ -1,13 +1,14 @@
 /** Decides a column away from the page, so that the page never waits: live on the bench, as kept on a run. */
 import { tableFromIPC } from 'apache-arrow'
 import { expose } from 'comlink'
-import { columnFromTable, runFromTable } from '@dime-gate/contract/column-wire'
+import { columnFromTable, type RunBatch, runFromTable } from '@dime-gate/contract/column-wire'
 import { newScale } from '@dime-gate/core/gate/new-scale'
-import { NONE, type Status, STATUSES } from '@dime-gate/core/gate/rules'
-import type { Input, ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { decisionAt } from '@dime-gate/core/gate/decide-table'
+import { type LabelRules, type Status, STATUSES } from '@dime-gate/core/gate/rules'
+import { type Input, type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
 import { type Reason, reasonOf } from '@dime-gate/core/run/reason'
-import { type ScaleCounts, scaleDecider, type ScaleResult, type Tray, trayPlaces } from '@dime-gate/core/run/scale-result'
-import { emptyBitmap, hasBit, setBit } from '@dime-gate/core/table/bitmap'
+import { type ScaleCounts, scaleCounts, scaleDecider, type ScaleResult, type Tray, trayRecords } from '@dime-gate/core/run/scale-result'
+import { countBits, emptyBitmap, hasBit, placesOf, setBit } from '@dime-gate/core/table/bitmap'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
 import { decimalAt, type NumberColumn } from '@dime-gate/core/table/number-column'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
@@ -33,6 +34,7 @@ export type Order = 'table' | 'rising' | 'falling'
 let column: NumberColumn
 let records: Int32Array
 let gate: ScaleGate
+let rules: LabelRules
 let decide: (gate: ScaleGate) => ScaleResult
 let result: ScaleResult
 let listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: 'table' }
@@ -49,40 +51,33 @@ const worker = {
   /** Opens what a run kept: its decisions are shown as they were made, not made again. */
   async openRun(path: string, runGate: ScaleGate): Promise<OpenedColumn> {
     const batch = runFromTable(await arrowTable(path))
-    gate = runGate
-    const length = batch.records.length
-    const onCut = runGate.cuts.map(() => emptyBitmap(length))
-    batch.cut.forEach((cut, at) => {
-      if (cut !== NONE) setBit(onCut[cut]!, at)
-    })
-    const decisions = { length, status: batch.status, rule: batch.band, label: batch.band }
-    result = { decisions, onCut, counts: { records: length, bands: [], held: 0, unplaced: 0, onCut: [], blank: 0, unreadable: 0 } }
-    places = null
-    return opened(batch.column, batch.records)
+    const opening = opened(batch.column, batch.records)
+    look(runGate, keptResult(batch, runGate))
+    return opening
   },
 
   firstScale(name: string, input: Input): ScaleGate {
     return newScale(name, input, column)
   },
 
-  decide(draft: ScaleGate): ScaleCounts {
-    gate = draft
-    result = decide(draft)
-    places = null
-    return result.counts
+  /** @returns the counts, and the milliseconds it took to work them out */
+  decide(draft: ScaleGate): { counts: ScaleCounts; took: number } {
+    const start = performance.now()
+    look(draft, decide(draft))
+    return { counts: scaleCounts(column, result), took: performance.now() - start }
   },
 
   /** @returns how many records are listed now */
   list(tray: Tray, order: Order): number {
     listed = { tray, order }
     places = null
-    return listedPlaces().length
+    return countBits(trayRecords(tray, column, result))
   },
 
   /** The listed records from place `from` up to, not including, `to`. */
-  window(from: number, to: number): { total: number; rows: ListedRecord[] } {
-    const all = listedPlaces()
-    return { total: all.length, rows: Array.from(all.subarray(from, to), listedRecord) }
+  window(from: number, to: number): ListedRecord[] {
+    places ??= inOrder(placesOf(trayRecords(listed.tray, column, result)), listed.order)
+    return Array.from(places.subarray(from, to), listedRecord)
   },
 }
 
@@ -99,12 +94,28 @@ function opened(values: NumberColumn, ids: Int32Array): OpenedColumn {
   column = values
   records = ids
   decide = scaleDecider(column)
+  places = null
   return { records: column.length, histogram: histogram(column), places: finestPlaces(column) }
 }
 
-function listedPlaces(): Uint32Array {
-  places ??= inOrder(trayPlaces(listed.tray, column, result), listed.order)
-  return places
+function look(at: ScaleGate, found: ScaleResult): void {
+  gate = at
+  rules = scaleRules(at)
+  result = found
+  places = null
+}
+
+function keptResult({ status, band, cut }: RunBatch, { bands, cuts }: ScaleGate): ScaleResult {
+  const { length } = status
+  const where = <Numbers extends Uint8Array | Int16Array>(numbers: Numbers, wanted: number) => {
+    const found = emptyBitmap(length)
+    for (let at = 0; at < length; at++) if (numbers[at] === wanted) setBit(found, at)
+    return found
+  }
+  return {
+    decisions: { length, caught: bands.map((_, index) => where(band, index)), held: where(status, STATUSES.indexOf('held')), unplaced: where(status, STATUSES.indexOf('unplaced')) },
+    onCut: cuts.map((_, index) => where(cut, index)),
+  }
 }
 
 /** Records without a value come last either way. */
@@ -119,7 +130,7 @@ function inOrder(all: Uint32Array, order: Order): Uint32Array {
 }
 
 function listedRecord(at: number): ListedRecord {
-  const { status, rule } = result.decisions
+  const { status, rule } = decisionAt(result.decisions, rules, at)
   const seen = { value: decimalAt(column, at), unreadable: column.unreadable.get(at) ?? null }
-  return { record: records[at]!, status: STATUSES[status[at]!]!, band: rule[at]!, reason: reasonOf(gate, seen) }
+  return { record: records[at]!, status, band: rule, reason: reasonOf(gate, seen) }
 }

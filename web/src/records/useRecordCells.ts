@@ -1,5 +1,5 @@
 import { type Cell, recordsSchema } from '@dime-gate/contract/table'
-import { reactive } from 'vue'
+import { shallowReactive } from 'vue'
 import { askWith } from '../shared/api'
 
 /** So many records stay at hand; older ones are fetched again when they come back into view. */
@@ -7,7 +7,7 @@ const KEPT = 4000
 
 /** The cells of a table's records, fetched as they come into view. */
 export function useRecordCells(tableId: number) {
-  const cells = reactive(new Map<number, Cell[]>())
+  const cells = shallowReactive(new Map<number, Cell[]>())
   const asked = new Set<number>()
 
   /** Fetches what is not here yet. @throws RequestProblem */

@@ -12,6 +12,7 @@ import { count, counted, date, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { trayWords, withUnit } from '../shared/words'
+import TrayTabs from '../records/TrayTabs.vue'
 import CoinTrays from './CoinTrays.vue'
 
 const props = defineProps<{ id: number }>()
@@ -47,10 +48,6 @@ async function list(): Promise<void> {
   tick.value++
 }
 watch([tray, order], () => opened.value && void list())
-
-function rows(from: number, to: number) {
-  return worker.window(from, to).then((window) => window.rows)
-}
 
 const column = computed(() => run.value?.columns.find(({ id }) => id === run.value!.columnId) ?? null)
 const onCuts = computed(() => run.value?.counts.onCut.reduce((sum, one) => sum + one, 0) ?? 0)
@@ -105,13 +102,8 @@ function show(next: Tray): void {
       </aside>
     </div>
     <div class="records">
-      <div class="tabs" role="group" aria-label="Which records">
-        <h2>Records</h2>
-        <button v-for="{ tray: one, records } in tabs" :key="one.kind" class="plain-button tab" :class="{ here: one.kind === tray.kind }" type="button" :aria-pressed="one.kind === tray.kind" :data-tab="one.kind" @click="tray = one">{{ trayWords(one, run.gate) }} {{ count(records) }}</button>
-        <span class="space" />
-        <span class="second"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
-      </div>
-      <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.gate.bands" :total="total" :rows="rows" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
+      <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</TrayTabs>
+      <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.gate.bands" :total="total" :rows="worker.window" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
     </div>
   </section>
   <p v-else class="second waiting" role="status">Opening the run …</p>
@@ -137,11 +129,6 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; pad
 .kind.shown { background: var(--tint); }
 .kind:not(:disabled):hover b:first-child { text-decoration: underline; }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
-.tabs { display: flex; flex-wrap: wrap; align-items: baseline; gap: 4px 16px; padding: 8px 20px 4px; }
-.tabs h2 { color: var(--ink); font-size: 14px; font-weight: 700; }
-.tab { color: var(--second); padding-bottom: 2px; border-bottom: 2px solid transparent; }
-.tab.here { color: var(--ink); font-weight: 700; border-bottom-color: var(--brass); }
-.tabs kbd { margin: 0; }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
 @media (max-width: 980px) {
   .run { height: auto; grid-template-rows: auto auto 480px; }
