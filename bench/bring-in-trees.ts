@@ -1,14 +1,18 @@
-/** Brings the trees in over the wire, as the page does. */
+/** Brings the trees in over the wire, as the page does once the file has been looked at. */
 import { readFile } from 'node:fs/promises'
 import { type Table, tableSchema } from '@dime-gate/contract/table'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import { treesFile } from './trees'
 
-export async function bringInTrees(address: string, count: number, name: string): Promise<Table> {
+export type BringIn = (name: string) => Promise<Table>
+
+export async function treesFor(address: string, count: number): Promise<BringIn> {
   const bytes = await readFile((await treesFile(count)).path)
   const { settings } = previewTable(bytes.subarray(0, PREVIEW_BYTES), bytes.length <= PREVIEW_BYTES)
-  const request = JSON.stringify({ name, fileName: `${name}.csv`, settings })
-  const response = await fetch(`${address}/api/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: bytes })
-  if (!response.ok) throw new Error(await response.text())
-  return tableSchema.parse(await response.json())
+  return async (name) => {
+    const request = JSON.stringify({ name, fileName: `${name}.csv`, settings })
+    const response = await fetch(`${address}/api/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: bytes })
+    if (!response.ok) throw new Error(await response.text())
+    return tableSchema.parse(await response.json())
+  }
 }

@@ -3,7 +3,7 @@ import { gateSchema } from '@dime-gate/contract/gate'
 import { DECAY_BAND } from '@dime-gate/demo/decay-band'
 import { find, openDimeGate, postPlace } from '../e2e/testing/dime-gate'
 import { COUNTS_FOLLOW } from '../web/src/bench/useLiveCounts'
-import { bringInTrees } from './bring-in-trees'
+import { treesFor } from './bring-in-trees'
 import { type Figure, median, quantile } from './figure'
 
 const RECORDS = 100_000
@@ -17,7 +17,7 @@ export const dragInChromium: Figure = {
   async measure() {
     const gate = await openDimeGate()
     try {
-      const table = await bringInTrees(gate.address, RECORDS, 'Trees')
+      const table = await (await treesFor(gate.address, RECORDS))('Trees')
       const columnId = table.columns.find(({ name }) => name === DECAY_BAND.input.name)!.id
       const made = await fetch(`${gate.address}/api/gates`, { method: 'POST', body: JSON.stringify({ draft: DECAY_BAND, tableId: table.id, columnId }) })
       const page = await gate.newPage(`/gates/${gateSchema.parse(await made.json()).id}`)

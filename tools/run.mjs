@@ -12,28 +12,38 @@ import { locked } from './lock.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 process.chdir(root)
 
+const program = process.argv.slice(2)
+// Whoever only uses the product need not wait for what it is tested with.
+const needsAll = !['tools/start.ts', 'demo/write.ts'].includes(program[0] ?? '')
+
 await locked(join('.data', 'install.lock'), installPackages)
-run(process.argv.slice(2))
+run(program)
 
 function installPackages() {
-  const wanted = createHash('sha256').update(readFileSync('package-lock.json')).digest('hex')
+  const versions = createHash('sha256').update(readFileSync('package-lock.json')).digest('hex')
   const stamp = join('node_modules', '.installed')
-  try {
-    if (readFileSync(stamp, 'utf8') === wanted) return
-  } catch {
-    // Never installed, or not to the end.
-  }
+  const installed = readIfThere(stamp)
+  if (installed === `${versions} all` || (installed === `${versions} to run` && !needsAll)) return
   process.stderr.write('Installing packages …\n')
   // An installation that was broken off may look whole; it is made anew.
   rmSync('node_modules', { recursive: true, force: true })
   // Not `npm ci`: it insists on entries for every platform, and not every registry carries all of those.
   // The lock file holds the versions all the same. No package needs its install script.
-  const { status } = spawnSync('npm', ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error'], { stdio: ['ignore', 2, 2] })
+  const { status } = spawnSync('npm', ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error', ...(needsAll ? [] : ['--omit=dev'])], { stdio: ['ignore', 2, 2] })
   if (status !== 0) {
     process.stderr.write('The packages could not be installed; npm says why above. Check the connection to the npm registry and try again.\n')
     process.exit(1)
   }
-  writeFileSync(stamp, wanted)
+  writeFileSync(stamp, `${versions} ${needsAll ? 'all' : 'to run'}`)
+}
+
+/** @param {string} path */
+function readIfThere(path) {
+  try {
+    return readFileSync(path, 'utf8')
+  } catch {
+    return ''
+  }
 }
 
 /** @param {string[]} program */

@@ -9,7 +9,9 @@ import { checkColumns, type ColumnPlan, type FileFormat, type TableSettings } fr
 /** How much of a file is looked at, in bytes. */
 export const PREVIEW_BYTES = 512 * 1024
 const SHOWN_RECORDS = 20
-const PROBED_RECORDS = 40
+/** Delimiters are told by so many lines, types by so many records. */
+const PROBED_LINES = 40
+const PROBED_RECORDS = 2000
 
 export interface TablePreview {
   settings: TableSettings
@@ -39,13 +41,14 @@ export function previewTable(start: Uint8Array, whole: boolean, chosen: Partial<
 
   const hasHeader = chosen.hasHeader ?? looksLikeHeader(first, others)
   const body = hasHeader ? others : records
-  const texts = body.flat()
+  const probed = body.slice(0, PROBED_RECORDS)
+  const texts = probed.flat()
   const decimalMark = chosen.decimalMark ?? suggestDecimalMark(texts)
   const dateOrder = chosen.dateOrder ?? suggestDateOrder(texts)
   const columns = first.map((written, index): ColumnPlan => {
     const header = hasHeader ? written : ''
     const { name, unit } = readHeader(header)
-    const { type, fraction } = suggestReading(body.map((record) => record[index] ?? ''), unit, decimalMark, dateOrder)
+    const { type, fraction } = suggestReading(probed.map((record) => record[index] ?? ''), unit, decimalMark, dateOrder)
     return { header, name: name || `Column ${index + 1}`, unit, type, fraction }
   })
   return {
@@ -73,13 +76,13 @@ function columnProblem(columns: ColumnPlan[]): FileProblem | null {
 
 /** The delimiter that cuts the first lines into the most columns, all lines alike. */
 function detectDelimiter(text: string): Delimiter {
-  const probe = text.split(/\r\n|\r|\n/, PROBED_RECORDS + 1).slice(0, PROBED_RECORDS).join('\n')
+  const probe = text.split(/\r\n|\r|\n/, PROBED_LINES).join('\n')
   let best: { delimiter: Delimiter; score: number } = { delimiter: ',', score: 0 }
   for (const delimiter of DELIMITERS) {
     const { records, problem } = firstRecords(probe, delimiter, true)
     const width = records[0]?.length ?? 0
     // A delimiter that soon leaves lines ragged is likelier to be part of the values.
-    const score = width > 1 ? (problem?.code === 'ragged' ? records.length / PROBED_RECORDS : width) : 0
+    const score = width > 1 ? (problem?.code === 'ragged' ? records.length / PROBED_LINES : width) : 0
     if (score > best.score) best = { delimiter, score }
   }
   return best.delimiter

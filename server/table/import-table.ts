@@ -3,20 +3,20 @@ import { once } from 'node:events'
 import { finished } from 'node:stream/promises'
 import { from as copyFrom } from 'pg-copy-streams'
 import type { ImportRequest } from '@dime-gate/contract/table'
-import { type ColumnReading, type ColumnType, readCell } from '@dime-gate/core/value/read-cell'
-import { BLANK } from '@dime-gate/core/value/reading'
+import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import { textDecoding } from '@dime-gate/interchange/table/decode'
 import { FileError, fileError } from '@dime-gate/interchange/table/problem'
 import { recordReader } from '@dime-gate/interchange/table/read-records'
 import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { conflict } from '../http/refusal'
-import { COPY_NULL, toCopyText } from './copy-text'
+import { cellEncoder, type EncodedCell } from './cell-encoder'
+import { COPY_NULL } from './copy-text'
 import { relationOf, valueOf, writtenOf } from './relation'
 
 const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
-/** Text is handed to the database in pieces of about this many characters. */
+/** The file is read, and handed to the database, in pieces of about this many characters. */
 const PIECE = 1 << 18
 
 /**
@@ -68,7 +68,7 @@ async function copyRecords(connection: Connection, sql: string, source: AsyncIte
   try {
     const encoder = recordEncoder(settings)
     for await (const text of encodedText(source, settings, encoder)) {
-      if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
+      if (text !== '' && !copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
     }
     copy.end()
     await copied
@@ -84,30 +84,28 @@ async function* encodedText(source: AsyncIterable<Uint8Array>, settings: TableSe
   const decoding = textDecoding(settings.encoding)
   const reader = recordReader(settings.delimiter)
   let header = settings.hasHeader
-  let text = ''
-  const encode = (records: string[][]) => {
-    if (records.length > 0 && records[0]!.length !== settings.columns.length) {
-      throw fileError('ragged', `The file has ${records[0]!.length} columns on line 1 where ${settings.columns.length} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(records[0]!.length, settings.columns.length) + 1)
-    }
-    const first = header && records.length > 0 ? 1 : 0
-    if (first === 1) header = false
-    const lines = new Array<string>(records.length - first)
-    for (let at = first; at < records.length; at++) lines[at - first] = encoder.line(records[at]!)
-    if (lines.length > 0) text += `${lines.join('\n')}\n`
+  const encode = (records: string[][]): string => {
     const problem = reader.problem()
     if (problem) throw new FileError(problem)
-  }
-  for await (const bytes of source) {
-    encode(reader.push(decoding.decode(bytes)))
-    if (text.length >= PIECE) {
-      yield text
-      text = ''
+    if (records.length === 0) return ''
+    if (records[0]!.length !== settings.columns.length) {
+      throw fileError('ragged', `The file has ${records[0]!.length} columns on line 1 where ${settings.columns.length} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(records[0]!.length, settings.columns.length) + 1)
     }
+    if (header) records.shift()
+    header = false
+    return records.map((record) => `${encoder.line(record)}\n`).join('')
   }
-  encode(reader.push(decoding.end()))
-  encode(reader.end())
-  if (encoder.tally.records === 0 && header) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
-  if (text !== '') yield text
+  let waiting = ''
+  for await (const bytes of source) {
+    waiting += decoding.decode(bytes)
+    // The network's pieces are small, and reading begins anew with each.
+    if (waiting.length < PIECE) continue
+    yield encode(reader.push(waiting))
+    waiting = ''
+  }
+  yield encode(reader.push(waiting + decoding.end()))
+  yield encode(reader.end())
+  if (header) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
 }
 
 interface RecordEncoder {
@@ -117,27 +115,24 @@ interface RecordEncoder {
 }
 
 function recordEncoder(settings: TableSettings): RecordEncoder {
-  const readings: ColumnReading[] = settings.columns.map((column) => readingOf(settings, column))
-  const tally: Tally = { records: 0, blank: readings.map(() => 0), unreadable: readings.map(() => 0) }
-  const read = readings.map(() => COPY_NULL)
-  const kept = readings.map(() => COPY_NULL)
+  const columns = settings.columns.map((column) => cellEncoder(readingOf(settings, column)))
+  const tally: Tally = { records: 0, blank: columns.map(() => 0), unreadable: columns.map(() => 0) }
+  const cells: EncodedCell[] = []
+  const values: string[] = []
   return {
     tally,
-    line(values) {
+    line(texts) {
       let anyKept = false
-      for (let at = 0; at < readings.length; at++) {
-        const written = values[at]!
-        const cell = written === '' ? BLANK : readCell(written, readings[at]!)
-        const value = cell.state === 'readable' ? cell.value : null
+      for (let at = 0; at < columns.length; at++) {
+        const cell = columns[at]!(texts[at]!)
         if (cell.state !== 'readable') tally[cell.state][at]!++
-        read[at] = value === null ? COPY_NULL : toCopyText(value)
-        const isKept = written !== '' && value !== written
-        kept[at] = isKept ? toCopyText(written) : COPY_NULL
-        anyKept ||= isKept
+        anyKept ||= cell.written !== COPY_NULL
+        cells[at] = cell
+        values[at] = cell.value
       }
       tally.records++
       // Most records are written as they are read; joining half as many fields shows in the time.
-      const fields = anyKept ? read.map((value, at) => `${value}\t${kept[at]}`).join('\t') : `${read.join('\t\\N\t')}\t\\N`
+      const fields = anyKept ? cells.map(({ value, written }) => `${value}\t${written}`).join('\t') : `${values.join('\t\\N\t')}\t\\N`
       return `${tally.records}\t${fields}`
     },
   }
