@@ -23,7 +23,7 @@ const COLOURS = [...new Set([...paletteColours('good to bad', 4), ...paletteColo
           <MarkCoin :mark="mark" :colour="band.colour" :size="18" />
         </button>
       </div>
-      <h2 class="mt-3">Colour</h2>
+      <h2 class="pt-3">Colour</h2>
       <div class="choices">
         <button v-for="colour in COLOURS" :key="colour" class="plain-button choice" :class="{ chosen: colour === band.colour }" type="button" :aria-label="`Colour ${colour}`" :aria-pressed="colour === band.colour" @click="emit('change', { colour })">
           <MarkCoin :mark="band.mark" :colour="colour" :size="18" />

@@ -14,13 +14,13 @@ const emit = defineEmits<{ bind: [tableId: number, columnId: number, input: Inpu
 
 const notices = useNotices()
 const open = ref(false)
-const tables = shallowRef<{ title: string; value: number }[]>([])
+/** Null while they are fetched. */
+const tables = shallowRef<{ title: string; value: number }[] | null>(null)
 const chosen = shallowRef<Table>(props.table)
 const columns = computed(() => chosen.value.columns.filter(({ type }) => isNumeric(type)))
 
 async function begin(): Promise<void> {
   chosen.value = props.table
-  tables.value = [{ title: props.table.name, value: props.table.id }]
   await tell(async () => {
     tables.value = (await ask(deskSchema, '/desk')).tables.map(({ id, name }) => ({ title: name, value: id }))
   })
@@ -52,8 +52,8 @@ async function tell(work: () => Promise<void>): Promise<void> {
       <button v-bind="activator" class="plain-button bound" type="button" aria-label="Table and column that the gate looks at"><b>{{ withUnit(column.name, column.unit) }}</b></button>
     </template>
     <v-card class="pa-4" width="320">
-      <v-select label="Table" :items="tables" :model-value="chosen.id" @update:model-value="choose" />
-      <h2 class="mt-3 mb-1">Column of numbers</h2>
+      <v-select label="Table" :items="tables ?? [{ title: table.name, value: table.id }]" :disabled="tables === null" :model-value="chosen.id" @update:model-value="choose" />
+      <h2 class="pt-3 pb-1">Column of numbers</h2>
       <p v-if="columns.length === 0" class="second">This table has no column of numbers.</p>
       <ul>
         <li v-for="one in columns" :key="one.id"><button class="plain-button choice" :class="{ chosen: one.id === column.id }" type="button" @click="bind(one)">{{ withUnit(one.name, one.unit) }}</button></li>
