@@ -91,7 +91,7 @@ export async function click(page: Page, selector: string): Promise<void> {
 /** Chooses an item of a select; one that was still opening is opened again, as a person would. */
 export async function choose(page: Page, select: string, item: string): Promise<void> {
   await eventually(async () => {
-    if (!(await page.$('.v-list-item'))) await (await find(page, select)).click()
+    if (!(await page.$('.v-list-item'))) await click(page, select)
     const found = await page.waitForSelector(`.v-list-item ::-p-text(${item})`, { timeout: 1000 })
     await new Promise((resolve) => setTimeout(resolve, 200))
     await found!.click()

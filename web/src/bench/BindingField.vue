@@ -52,7 +52,8 @@ async function tell(work: () => Promise<void>): Promise<void> {
       <button v-bind="activator" class="plain-button bound" type="button" aria-label="Table and column that the gate looks at"><b>{{ withUnit(column.name, column.unit) }}</b></button>
     </template>
     <v-card class="pa-4" width="320">
-      <v-select label="Table" :items="tables ?? [{ title: table.name, value: table.id }]" :disabled="tables === null" :model-value="chosen.id" @update:model-value="choose" />
+      <v-select v-if="tables" label="Table" :items="tables" :model-value="chosen.id" @update:model-value="choose" />
+      <p v-else class="second">{{ table.name }}</p>
       <h2 class="pt-3 pb-1">Column of numbers</h2>
       <p v-if="columns.length === 0" class="second">This table has no column of numbers.</p>
       <ul>
