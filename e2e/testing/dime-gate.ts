@@ -1,4 +1,5 @@
 /** Dime Gate as it is served, in a real browser, on a database of its own. */
+import assert from 'node:assert/strict'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -116,7 +117,7 @@ export async function eventually<Value>(read: () => Promise<Value>, expected: Va
   for (;;) {
     const value = await read().catch(() => undefined)
     if (JSON.stringify(value) === JSON.stringify(expected) || Date.now() > until) {
-      expect(value).toEqual(expected)
+      assert.deepEqual(value, expected)
       return
     }
     await new Promise((resolve) => setTimeout(resolve, 50))

@@ -179,7 +179,7 @@ th input, th select { font: inherit; color: var(--ink); background: var(--ground
 th > input { display: block; width: 100%; min-width: 130px; font-weight: 700; }
 .kind { display: flex; gap: 4px; margin-top: 4px; }
 .kind select { min-width: 88px; font-weight: 400; }
-.unit { width: 48px; font-weight: 400 !important; }
+.unit { width: 66px; font-weight: 400 !important; }
 .said { display: block; font-size: 12px; font-weight: 400; padding-top: 3px; }
 td { padding: 4px 10px; border-bottom: 1px solid var(--hairline); white-space: nowrap; max-width: 320px; overflow: hidden; text-overflow: ellipsis; }
 .right { text-align: right; font-family: var(--figures); }
