@@ -1,5 +1,4 @@
 /** Dime Gate as it is served, in a real browser, on a database of its own. */
-import assert from 'node:assert/strict'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -111,15 +110,14 @@ export async function textOf(page: Page, selector: string): Promise<string> {
   return element.evaluate((found) => found.innerText.replaceAll(/\s+/g, ' ').trim())
 }
 
-/** Waits until `read` gives `expected`, and then says so as an assertion would. */
+/** Waits until `read` gives `expected`. @throws Error where it never does */
 export async function eventually<Value>(read: () => Promise<Value>, expected: Value): Promise<void> {
   const until = Date.now() + 10_000
   for (;;) {
     const value = await read().catch(() => undefined)
-    if (JSON.stringify(value) === JSON.stringify(expected) || Date.now() > until) {
-      assert.deepEqual(value, expected)
-      return
-    }
+    const [is, wanted] = [JSON.stringify(value), JSON.stringify(expected)]
+    if (is === wanted) return
+    if (Date.now() > until) throw new Error(`expected ${wanted}, and it stayed ${is}`)
     await new Promise((resolve) => setTimeout(resolve, 50))
   }
 }
@@ -145,7 +143,7 @@ export function bandCounts(page: Page): Promise<[string, number][]> {
 
 /** The count of a tray in the panel beside the line. */
 export async function trayCount(page: Page, tray: string): Promise<number> {
-  return Number((await textOf(page, `[data-tray="${tray}"] .records, [data-tray="${tray}"] > b.figure`)).replace(/\D/g, ''))
+  return Number((await textOf(page, `[data-tray="${tray}"] .records`)).replace(/\D/g, ''))
 }
 
 /** Where a post's foot stands on the screen. */

@@ -6,7 +6,7 @@ import { type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
 import { reasonOf } from '@dime-gate/core/run/reason'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import { computed, ref } from 'vue'
-import { count, counted, number, typedNumber } from '../shared/format'
+import { count, number, share, typedNumber } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { reasonWords, trayWords } from '../shared/words'
 
@@ -29,12 +29,12 @@ const trays = computed(() => {
   const { counts } = props
   if (!counts) return []
   const onCut = counts.onCut.reduce((sum, records) => sum + records, 0)
-  const blank = counts.held > 0 ? `${counted(counts.blank, 'blank')}, ${count(counts.unreadable)} unreadable` : 'every record has a value'
+  const blank = counts.held > 0 ? `${count(counts.blank)} blank, ${count(counts.unreadable)} unreadable` : 'none has a blank'
   return [
     { tray: { kind: 'on-a-cut' } as Tray, records: onCut, remark: 'value equals a cut' },
     { tray: { kind: 'held' } as Tray, records: counts.held, remark: blank },
-    { tray: { kind: 'unreadable' } as Tray, records: counts.unreadable, remark: 'text where a number should be' },
-    { tray: { kind: 'unplaced' } as Tray, records: counts.unplaced, remark: props.gate.floor || props.gate.ceiling ? 'beyond the floor or ceiling' : 'the scale has no ends' },
+    { tray: { kind: 'unreadable' } as Tray, records: counts.unreadable, remark: 'text, not a number' },
+    { tray: { kind: 'unplaced' } as Tray, records: counts.unplaced, remark: props.gate.floor || props.gate.ceiling ? 'beyond an end' : 'it has no ends' },
   ]
 })
 
@@ -76,7 +76,7 @@ function distanceWords(value: number): string {
     <section>
       <h2>To look at</h2>
       <button v-for="{ tray: wanted, records, remark } in trays" :key="wanted.kind" class="plain-button line" :class="{ shown: tray.kind === wanted.kind }" type="button" :disabled="records === 0" :aria-pressed="tray.kind === wanted.kind" :data-tray="wanted.kind" @click="emit('show', tray.kind === wanted.kind ? { kind: 'all' } : wanted)">
-        <b>{{ trayWords(wanted, gate) }}</b> <span class="second remark">{{ remark }}</span> <span class="figure records">{{ count(records) }}</span>
+        <b>{{ trayWords(wanted, gate) }}</b> <span class="second remark">{{ remark }}</span> <span class="figure records">{{ count(records) }}</span><span class="figure second part">{{ share(records, counts?.records ?? 0) }}</span>
       </button>
     </section>
     <section>
@@ -108,12 +108,13 @@ section { display: grid; gap: 5px; }
 .small { font-size: 13px; display: flex; gap: 2px 12px; flex-wrap: wrap; align-items: center; }
 .small kbd { margin: 0 -6px 0 0; }
 .act { color: var(--pine); font-weight: 600; }
-.line { display: grid; grid-template-columns: auto 1fr auto; gap: 8px; align-items: baseline; padding: 4px 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }
+.line { display: grid; grid-template-columns: auto 1fr auto 52px; gap: 8px; align-items: baseline; padding: 4px 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }
 .line:disabled { cursor: default; color: var(--second); }
 .line:not(:disabled):hover b { text-decoration: underline; }
 .line.shown { background: var(--tint); }
 .remark { font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .records { font-weight: 600; }
+.part { font-size: 12.5px; text-align: right; }
 .trial { display: flex; gap: 10px; align-items: center; }
 .trial input { width: 74px; height: 26px; margin: 0 4px; padding: 0 4px; font-size: 16px; color: var(--ink); background: none; border: 0; border-bottom: 2px solid var(--brass); border-radius: 0; }
 .palettes { display: flex; flex-wrap: wrap; gap: 0 10px; }

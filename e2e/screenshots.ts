@@ -2,9 +2,9 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
-import { chooseFile, click, find, focus, openDimeGate } from '../e2e/testing/dime-gate'
-import { joinCluster, removeCluster } from './postgres'
-import { shell } from './shell'
+import { chooseFile, click, find, focus, openDimeGate } from './testing/dime-gate'
+import { joinCluster, removeCluster } from '../tools/postgres'
+import { shell } from '../tools/shell'
 
 const FOLDER = join('docs', 'screenshots')
 const CLUSTER = `pictures-${process.pid}`
