@@ -8,6 +8,9 @@ import { openChromium } from '../../tools/chromium'
 import { freePort } from '../../tools/free-port'
 import { startServer, stopServer } from '../../tools/server-process'
 
+/** How long a page may take over one thing, in milliseconds, on a machine that is busy with others. */
+const PATIENCE = 45_000
+
 export interface DimeGate {
   browser: Browser
   page: Page
@@ -71,7 +74,7 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
 
 /** The element that `selector` names (CSS, or `::-p-text()`), once it is there. */
 export async function find(page: Page, selector: string): Promise<ElementHandle<HTMLElement>> {
-  return (await page.waitForSelector(selector, { timeout: 15_000, visible: true })) as ElementHandle<HTMLElement>
+  return (await page.waitForSelector(selector, { timeout: PATIENCE, visible: true })) as ElementHandle<HTMLElement>
 }
 
 export async function click(page: Page, selector: string): Promise<void> {
@@ -112,7 +115,7 @@ export async function textOf(page: Page, selector: string): Promise<string> {
 
 /** Waits until `read` gives `expected`. @throws Error where it never does */
 export async function eventually<Value>(read: () => Promise<Value>, expected: Value): Promise<void> {
-  const until = Date.now() + 10_000
+  const until = Date.now() + PATIENCE
   for (;;) {
     const value = await read().catch(() => undefined)
     const [is, wanted] = [JSON.stringify(value), JSON.stringify(expected)]

@@ -1,2 +1,2 @@
 /** How long one test of the interface may take, in milliseconds. */
-jest.setTimeout(60_000)
+jest.setTimeout(240_000)

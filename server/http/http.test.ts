@@ -1,0 +1,88 @@
+import { request } from 'node:http'
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import { createApp } from '../app'
+import { openDatabase } from '../database/database'
+import { pages as pagesOf } from '../database/pages'
+import { temporaryDatabase, type TemporaryDatabase } from '../testing/temporary-server'
+
+let folder: string
+let server: Server
+let port: number
+let temporary: TemporaryDatabase
+let database: ReturnType<typeof openDatabase>
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'dime-gate-pages-'))
+  await writeFile(join(folder, 'index.html'), '<title>Dime Gate</title>')
+  await writeFile(join(folder, 'mark.svg'), '<svg/>')
+  temporary = await temporaryDatabase()
+  database = openDatabase(temporary.url)
+  server = createServer(createApp(database, folder, pino({ level: 'silent' })).callback())
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
+  port = (server.address() as AddressInfo).port
+})
+afterAll(async () => {
+  await new Promise((done) => server.close(done))
+  await database.end()
+  await temporary.drop()
+  await rm(folder, { recursive: true })
+})
+
+/** fetch does not let the Host header be chosen. */
+function get(path: string, headers: Record<string, string> = {}, method = 'GET'): Promise<{ status: number; type: string; body: string; policy: string }> {
+  return new Promise((resolve, reject) => {
+    request({ port, host: '127.0.0.1', path, method, headers, agent: false }, (response) => {
+      let body = ''
+      response.on('data', (text: Buffer) => (body += text.toString()))
+      response.on('end', () => resolve({ status: response.statusCode!, type: String(response.headers['content-type']), body, policy: String(response.headers['content-security-policy']) }))
+    }).on('error', reject).end()
+  })
+}
+
+describe('the pages', () => {
+  test.each(['/', '/gates/1', '/runs/7', '/nowhere/at/all'])('%s is the interface, under a policy that lets nothing else in', async (path) => {
+    const page = await get(path)
+    expect(page).toMatchObject({ status: 200, type: 'text/html; charset=utf-8', body: '<title>Dime Gate</title>' })
+    expect(page.policy).toMatch(/default-src 'self'; script-src 'self'/)
+  })
+  test('files come as what they are, and missing ones are missing', async () => {
+    expect(await get('/mark.svg')).toMatchObject({ status: 200, type: 'image/svg+xml' })
+    expect((await get('/assets/gone.js')).status).toBe(404)
+  })
+  test.each(['/../package.json', '/%2e%2e/%2e%2e/etc/passwd.txt', '/..%2fapp.ts'])('%s leads nowhere outside', async (path) => {
+    expect((await get(path)).status).toBeGreaterThanOrEqual(400)
+  })
+})
+
+describe('only this machine is answered', () => {
+  test.each(['evil.example', 'localhost.evil.example:80', '10.0.0.1'])('a page that came by the name %s is refused', async (host) => {
+    expect((await get('/api/workspace', { Host: host })).status).toBe(403)
+  })
+  test.each(['localhost', '127.0.0.1:4170', '[::1]:4170'])('%s is this machine', async (host) => {
+    expect((await get('/', { Host: host })).status).toBe(200)
+  })
+  test('other sites may not change anything, our own pages may', async () => {
+    expect((await get('/api/gates', { 'Sec-Fetch-Site': 'cross-site' }, 'POST')).status).toBe(403)
+    expect((await get('/api/gates', { 'Sec-Fetch-Site': 'same-origin' }, 'POST')).status).toBe(400)
+  })
+})
+
+test('a fault of ours is told as one, without its insides', async () => {
+  // The database has no schema at all.
+  const answer = await get('/api/desk')
+  expect(answer.status).toBe(500)
+  expect(JSON.parse(answer.body)).toMatchObject({ code: 'failed' })
+  expect(answer.body).not.toMatch(/relation|select/)
+})
+
+test.each([[0, [0]], [3, [3]], [4, [4, 0]], [9, [4, 4, 1]]])('%i rows come in pages of four, each row once', async (rows, sizes) => {
+  const found: string[][] = []
+  for await (const page of pagesOf(database, `select n, 'x' || n from generate_series(1, ${rows}) n where n > $1 order by n`, 4)) found.push(page.map(([key]) => key!))
+  expect(found.map((page) => page.length)).toEqual(rows === 4 ? [4] : sizes)
+  expect(found.flat()).toEqual(Array.from({ length: rows }, (_, at) => String(at + 1)))
+})
