@@ -37,9 +37,8 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
         order by place returning id`,
         [id, JSON.stringify(columns.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
       const definitions = columnIds.flatMap((column, at) => [`${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`, `${writtenOf(column)} text`])
-      await connection.query(`create table ${relationOf(id)} (record integer not null, ${definitions.join(', ')})`)
+      await connection.query(`create table ${relationOf(id)} (record integer primary key, ${definitions.join(', ')})`)
       const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin`, source, settings)
-      await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
         update data_column set blank = t.blank, unreadable = t.unreadable
@@ -91,9 +90,9 @@ async function* encodedText(source: AsyncIterable<Uint8Array>, settings: TableSe
     if (records[0]!.length !== settings.columns.length) {
       throw fileError('ragged', `The file has ${records[0]!.length} columns on line 1 where ${settings.columns.length} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(records[0]!.length, settings.columns.length) + 1)
     }
-    if (header) records.shift()
+    const body = header ? records.slice(1) : records
     header = false
-    return records.map((record) => `${encoder.line(record)}\n`).join('')
+    return body.length === 0 ? '' : `${body.map(encoder.line).join('\n')}\n`
   }
   let waiting = ''
   for await (const bytes of source) {
