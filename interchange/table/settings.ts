@@ -30,8 +30,8 @@ export interface TableSettings extends FileFormat {
   columns: ColumnPlan[]
 }
 
-/** A relation of the database holds at most 1,600 columns; a table uses two for each of its own. */
-export const MOST_COLUMNS = 700
+/** A relation of the database holds at most 1,600 columns. */
+export const MOST_COLUMNS = 1200
 
 export function readingOf({ decimalMark, dateOrder }: FileFormat, { type, fraction }: ColumnPlan): ColumnReading {
   return { type, decimalMark, dateOrder, fraction }

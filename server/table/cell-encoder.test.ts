@@ -6,7 +6,7 @@ const number: ColumnReading = { type: 'number', decimalMark: 'point', dateOrder:
 const NONE = '\\N'
 
 test('a value written as it is read is kept once', () => {
-  expect(cellEncoder(number)('35.0')).toEqual({ state: 'readable', value: '35.0', written: NONE })
+  expect(cellEncoder(number)('35.0')).toEqual({ state: 'readable', value: '35.0', written: null })
 })
 
 test('a value written otherwise is kept both ways', () => {
@@ -17,7 +17,7 @@ test('unreadable text and white space have no value, and stay as written', () =>
   const encode = cellEncoder(number)
   expect(encode('35 cm')).toEqual({ state: 'unreadable', value: NONE, written: '35 cm' })
   expect(encode('  ')).toEqual({ state: 'blank', value: NONE, written: '  ' })
-  expect(encode('')).toEqual({ state: 'blank', value: NONE, written: NONE })
+  expect(encode('')).toEqual({ state: 'blank', value: NONE, written: null })
 })
 
 test('what is remembered is what would be read anew, however many different texts there are', () => {

@@ -4,12 +4,13 @@ import { COPY_NULL, toCopyText } from './copy-text'
 
 export interface EncodedCell {
   state: 'readable' | 'blank' | 'unreadable'
+  /** In COPY's text. */
   value: string
   /** The text as written, where it is not the value's own. */
-  written: string
+  written: string | null
 }
 
-const EMPTY: EncodedCell = { state: 'blank', value: COPY_NULL, written: COPY_NULL }
+const EMPTY: EncodedCell = { state: 'blank', value: COPY_NULL, written: null }
 /** Texts that are remembered of a column, and the lookups after which a column that seldom repeats itself is no longer asked. */
 const REMEMBERED = 4096
 const PROBATION = 8192
@@ -36,6 +37,6 @@ export function cellEncoder(reading: ColumnReading): (written: string) => Encode
 
 function encode(written: string, reading: ColumnReading): EncodedCell {
   const cell = readCell(written, reading)
-  if (cell.state !== 'readable') return { state: cell.state, value: COPY_NULL, written: toCopyText(written) }
-  return { state: 'readable', value: toCopyText(cell.value), written: cell.value === written ? COPY_NULL : toCopyText(written) }
+  if (cell.state !== 'readable') return { state: cell.state, value: COPY_NULL, written }
+  return { state: 'readable', value: toCopyText(cell.value), written: cell.value === written ? null : written }
 }

@@ -11,8 +11,8 @@ import { checkColumns, readingOf, type TableSettings } from '@dime-gate/intercha
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { conflict } from '../http/refusal'
 import { cellEncoder, type EncodedCell } from './cell-encoder'
-import { COPY_NULL } from './copy-text'
-import { relationOf, valueOf, writtenOf } from './relation'
+import { COPY_NULL, toCopyText } from './copy-text'
+import { relationOf, valueOf } from './relation'
 
 const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
@@ -36,9 +36,9 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
         select $1, place, header, name, unit, type from jsonb_to_recordset($2::jsonb) as c (place int, header text, name text, unit text, type text)
         order by place returning id`,
         [id, JSON.stringify(columns.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
-      const definitions = columnIds.flatMap((column, at) => [`${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`, `${writtenOf(column)} text`])
-      await connection.query(`create table ${relationOf(id)} (record integer primary key, ${definitions.join(', ')})`)
-      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin`, source, settings)
+      const definitions = columnIds.map((column, at) => `${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`)
+      await connection.query(`create table ${relationOf(id)} (record integer primary key, written jsonb, ${definitions.join(', ')})`)
+      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin`, source, settings, columnIds)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
         update data_column set blank = t.blank, unreadable = t.unreadable
@@ -59,13 +59,13 @@ interface Tally {
   unreadable: number[]
 }
 
-async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings): Promise<Tally> {
+async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: number[]): Promise<Tally> {
   const copy = connection.query(copyFrom(sql))
   // Watched from the start, so that a failure between two writes is not an unhandled one.
   const copied = finished(copy)
   copied.catch(() => undefined)
   try {
-    const encoder = recordEncoder(settings)
+    const encoder = recordEncoder(settings, columnIds)
     for await (const text of encodedText(source, settings, encoder)) {
       if (text !== '' && !copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
     }
@@ -113,7 +113,7 @@ interface RecordEncoder {
   tally: Tally
 }
 
-function recordEncoder(settings: TableSettings): RecordEncoder {
+function recordEncoder(settings: TableSettings, columnIds: number[]): RecordEncoder {
   const columns = settings.columns.map((column) => cellEncoder(readingOf(settings, column)))
   const tally: Tally = { records: 0, blank: columns.map(() => 0), unreadable: columns.map(() => 0) }
   const cells: EncodedCell[] = []
@@ -125,14 +125,13 @@ function recordEncoder(settings: TableSettings): RecordEncoder {
       for (let at = 0; at < columns.length; at++) {
         const cell = columns[at]!(texts[at]!)
         if (cell.state !== 'readable') tally[cell.state][at]!++
-        anyKept ||= cell.written !== COPY_NULL
+        anyKept ||= cell.written !== null
         cells[at] = cell
         values[at] = cell.value
       }
       tally.records++
-      // Most records are written as they are read; joining half as many fields shows in the time.
-      const fields = anyKept ? cells.map(({ value, written }) => `${value}\t${written}`).join('\t') : `${values.join('\t\\N\t')}\t\\N`
-      return `${tally.records}\t${fields}`
+      const kept = anyKept ? toCopyText(JSON.stringify(Object.fromEntries(cells.flatMap(({ written }, at) => (written === null ? [] : [[columnIds[at], written]]))))) : COPY_NULL
+      return `${tally.records}\t${kept}\t${values.join('\t')}`
     },
   }
 }

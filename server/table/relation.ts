@@ -8,9 +8,12 @@ export function valueOf(columnId: number): string {
   return `c${whole(columnId)}`
 }
 
-/** The texts of a column as written, where they differ from the value's own text. */
+/**
+ * The text of a column as written, where it differs from the value's own text; null elsewhere. A record
+ * keeps all of its own in one JSON object by column id: most records have none, and then it costs nothing.
+ */
 export function writtenOf(columnId: number): string {
-  return `w${whole(columnId)}`
+  return `(written ->> '${whole(columnId)}')`
 }
 
 /** Whether a record's text in this column could not be read: no value, yet more than white space. */

@@ -1,5 +1,5 @@
 -- Tables of the user lie in a schema of their own, one relation each: records.t<id> with, for each
--- column, c<column id> (the typed value) and w<column id> (the text as written, where that differs).
+-- column, c<column id> (the typed value), and written: the texts as written, by column id, where they differ.
 create schema records;
 
 create table workspace (
