@@ -11,7 +11,7 @@ import { type Figure, median, timed } from './figure'
 import { treesFile } from './trees'
 
 const RECORDS = 100_000
-const ROUNDS = 7
+const ROUNDS = 11
 const MOST = 3
 
 export const importAgainstCopy: Figure = {

@@ -5,7 +5,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
  * Room for what is young, in MiB: a file being read makes millions of short-lived texts, and a small
  * nursery would hand half of them on to the slow collector.
  */
-const NURSERY = 32
+const NURSERY = 64
 
 /** @returns once it answers. @throws Error where it ends instead; it has then said why */
 export async function startServer(url: string, port: number, settings: Record<string, string> = {}): Promise<ChildProcess> {
