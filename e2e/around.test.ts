@@ -91,9 +91,11 @@ describe('how a band looks', () => {
   beforeEach(() => open('/gates/1'))
 
   test('mark and colour are chosen, and palettes colour all bands in order', async () => {
+    const shape = () => gate.page.$eval('[data-band="Weak"] .mark path', (path) => path.getAttribute('d'))
+    const before = await shape()
     await click(gate.page, '[aria-label="Mark and colour of Weak"]')
     await click(gate.page, '.choice[aria-label="star"]')
-    await eventually(() => gate.page.$eval('.choice[aria-label="star"]', (choice) => choice.getAttribute('aria-pressed')), 'true')
+    await eventually(async () => (await shape()) !== before, true)
     await gate.page.keyboard.press('Escape')
     await click(gate.page, '.palette ::-p-text(ordered)')
     const colours = () => gate.page.$$eval('.bands .bar', (bars) => bars.map((bar) => (bar as HTMLElement).style.background))

@@ -81,12 +81,11 @@ export async function click(page: Page, selector: string): Promise<void> {
   const element = await find(page, selector)
   await eventually(() => element.evaluate((found) => found.closest('button')?.disabled ?? false), false)
   // A menu or dialog that is still finding its place would be clicked where it was.
-  let before = ''
+  const looks = (await element.evaluate((found) => found.closest('.v-overlay') !== null)) ? 8 : 1
+  const places: string[] = []
   await eventually(async () => {
-    const place = JSON.stringify(await element.boundingBox())
-    const isStill = place === before
-    before = place
-    return isStill
+    places.push(JSON.stringify(await element.boundingBox()))
+    return places.length > looks && new Set(places.slice(-1 - looks)).size === 1
   }, true)
   await element.click()
 }
