@@ -66,8 +66,13 @@ async function copyRecords(connection: Connection, sql: string, source: AsyncIte
   copied.catch(() => undefined)
   try {
     const encoder = recordEncoder(settings, columnIds)
+    let sent: Promise<unknown> = Promise.resolve()
     for await (const text of encodedText(source, settings, encoder)) {
-      if (text !== '' && !copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
+      // The next piece is read while this one is on its way; two at once are enough.
+      await sent
+      if (text === '' || copy.write(text)) continue
+      sent = Promise.race([once(copy, 'drain'), copied])
+      sent.catch(() => undefined)
     }
     copy.end()
     await copied
