@@ -16,6 +16,7 @@ export const Decimal = Library.clone({
   toExpPos: 40,
 })
 export type Decimal = Library
+export type Rounding = Library.Rounding
 
 /** A number as decimal text, for example `12`, `-0.5` or `1e-7`. */
 export type DecimalText = string

@@ -1,4 +1,5 @@
 /** Calendar dates as people write them in files; out comes ISO 8601 text, `YYYY-MM-DD`. */
+import { isCalendarDay } from './calendar'
 import { type Reading, readable, unreadable } from './reading'
 
 /** Which part comes first where a date is written in figures. ISO 8601 dates are read in any case. */
@@ -22,7 +23,7 @@ const MONTHS = [
 /** @returns the date, or why there is none: `not-a-date`, `no-such-day` (31 April), `short-year` (a year of two digits). */
 export function readDate(text: string, order: DateOrder): Reading<DateText> {
   if (text.length === 10 && BARE_ISO.test(text)) {
-    const isDay = isCalendarDate(Number(text.slice(0, 4)), Number(text.slice(5, 7)), Number(text.slice(8)))
+    const isDay = isDayOfFile(Number(text.slice(0, 4)), Number(text.slice(5, 7)), Number(text.slice(8)))
     return isDay ? readable(text) : unreadable('no-such-day')
   }
   const iso = ISO.exec(text) ?? YEAR_FIRST.exec(text)
@@ -46,21 +47,13 @@ function named(year: number, name: string, day: number): Reading<DateText> {
 }
 
 function calendarDate(year: number, month: number, day: number): Reading<DateText> {
-  if (!isCalendarDate(year, month, day)) return unreadable('no-such-day')
+  if (!isDayOfFile(year, month, day)) return unreadable('no-such-day')
   return readable(`${pad(year, 4)}-${pad(month, 2)}-${pad(day, 2)}`)
 }
 
-function isCalendarDate(year: number, month: number, day: number): boolean {
-  return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month)
-}
-
-function daysInMonth(year: number, month: number): number {
-  if (month === 2) return isLeap(year) ? 29 : 28
-  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
-}
-
-function isLeap(year: number): boolean {
-  return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0)
+/** Year 0 and the years before it are never meant in a file. */
+function isDayOfFile(year: number, month: number, day: number): boolean {
+  return year >= 1 && isCalendarDay({ year, month, day })
 }
 
 function pad(value: number, width: number): string {
