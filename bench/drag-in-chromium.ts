@@ -18,7 +18,7 @@ export const dragInChromium: Figure = {
     const gate = await openDimeGate()
     try {
       const table = await (await treesFor(gate.address, RECORDS))('Trees')
-      const columnId = table.columns.find(({ name }) => name === DECAY_BAND.input.name)!.id
+      const columnId = table.columns.find(({ name }) => name === DECAY_BAND.on)!.id
       const made = await fetch(`${gate.address}/api/gates`, { method: 'POST', body: JSON.stringify({ draft: DECAY_BAND, tableId: table.id, columnId }) })
       const page = await gate.newPage(`/gates/${gateSchema.parse(await made.json()).id}`)
       await page.bringToFront()

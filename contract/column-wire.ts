@@ -103,7 +103,7 @@ export function columnFromTable(table: Table): ColumnBatch {
   }
   return {
     records: joined(table, 'record', new Int32Array(length)),
-    column: { length, doubles, valid, exact: sparseMap(table, 'exact'), unreadable: sparseMap(table, 'unreadable') },
+    column: { kind: 'number', length, doubles, valid, exact: sparseMap(table, 'exact'), unreadable: sparseMap(table, 'unreadable') },
   }
 }
 

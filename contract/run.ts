@@ -1,6 +1,7 @@
 /** Runs: what was kept of one gate version on one table version. */
 import { z } from 'zod'
-import { bandSchema, scaleGateSchema } from './gate'
+import { scaleGateSchema } from './gate'
+import { bandLookSchema } from './gate-document'
 import { columnSchema } from './table'
 
 export const dateSchema = z.iso.date()
@@ -31,7 +32,7 @@ export const runSummarySchema = z.object({
   asOf: dateSchema,
   keptAt: z.string(),
   counts: scaleCountsSchema,
-  bands: z.array(bandSchema),
+  bands: z.array(bandLookSchema),
 })
 export type RunSummary = z.infer<typeof runSummarySchema>
 

@@ -1,16 +1,14 @@
 /** The demo's first gate: how far a tree's stem has decayed, in four bands. */
-import { paletteColours } from '@dime-gate/core/gate/palette'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { markFor } from '@dime-gate/core/gate/mark'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { paletteColours } from '@dime-gate/core/gate/palette'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 
-const LABELS = ['Sound', 'Watch', 'Weak', 'Failing']
+const COLOURS = paletteColours('good to bad', 4)
+const BANDS = ['Sound', 'Watch', 'Weak', 'Failing'].map((label, index) => ({ label, colour: COLOURS[index]!, mark: markFor(index) }))
 
 export const DECAY_BAND: ScaleGate = {
-  form: 'scale',
-  name: 'Decay band',
-  input: { name: 'Decay', type: 'percent', unit: '%' },
-  cuts: ['12', '25', '40'].map((at) => ({ at, owner: 'above' })),
-  bands: LABELS.map((label, index) => ({ label, colour: paletteColours('good to bad', 4)[index]!, mark: markFor(index) })),
+  ...plainScale('Decay band', givenNumber('Decay', '%'), ['12', '25', '40'].map((at) => ({ at, owner: 'above' })), BANDS),
   floor: { at: '0', included: true },
   ceiling: { at: '100', included: true },
 }

@@ -25,7 +25,7 @@ export async function loadDemo(database: Database, folder: string): Promise<void
     await importTable(database, createReadStream(path), { name, fileName: file, settings: await settingsOf(path) })
   }
   const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
-  const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.input.name)!
+  const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.on)!
   await createGate(database, { draft: DECAY_BAND, tableId: trees.id, columnId: decay.id })
 }
 

@@ -94,6 +94,7 @@ describe('ranges and lists', () => {
     ['20 in [12.5..20[', 'false'],
     ['Height in (< 5, > 12)', 'true'],
     ['Height in < 5', 'false'],
+    ['Height in [12..13] and Trunk = 0', 'true'],
     ['Height in (1, 12.5)', 'true'],
     ['Height in (12..13)', 'true'],
     ['Height in [1, 12.5]', 'true'],

@@ -196,7 +196,7 @@ class Parser {
   /** What follows `in`: one test, or several in brackets [51 c]. */
   private inTests(): Node[] {
     const start = this.next
-    if (!this.skip('(')) return [this.test()]
+    if (!this.skip('(')) return [this.openRange() ?? this.sum()]
     const first = this.openRange() ?? this.rangeOr(start, false, (inner) => inner)
     // A range that begins with a bracket of its own has taken its closing one.
     if (first.kind === 'range' && this.tokens[this.at - 1]!.to === first.span.to && first.span.from === start.from) return [first]

@@ -1,85 +1,116 @@
 /** Every record of a table decided at once, over bitmaps; equal, record for record, to `decideRecord`. */
-import { type Bitmap, emptyBitmap, fullBitmap, hasBit } from '../table/bitmap'
-import type { NumberColumn } from '../table/number-column'
-import type { Decision } from './decide-record'
-import { isOpen } from './interval'
-import type { IntervalPlaces } from './interval-places'
-import { type LabelRules, NONE } from './rules'
+import { type Bitmap, countBits, emptyBitmap, fullBitmap, hasBit, placesOf, unionOf } from '../table/bitmap'
+import { recordAt, type Table } from '../table/table'
+import type { DateValue } from '../value/value'
+import { type Condition, conditionText, type Test } from './condition'
+import { type Decision, decideFacts } from './decide-record'
+import { factsOf } from './facts'
+import { type Decisions, toDecisions, type Walked, walkLadder } from './ladder'
+import { type Lowered, NONE, type Status } from './rules'
+import { tableTests } from './table-tests'
+import { conditionBits, verdictAt, type VerdictBits } from './verdict-bits'
 
-/** Who is where: every record is in exactly one of these bitmaps. */
-export interface Decisions {
-  readonly length: number
-  /** By rule, the records that it decided. */
-  readonly caught: readonly Bitmap[]
-  readonly held: Bitmap
-  readonly unplaced: Bitmap
+export interface TableDecider {
+  decide(gate: Lowered): Decisions
+  /** All of the decision for one record. */
+  explain(gate: Lowered, at: number): Decision
+  /** The records for which one condition is true, whatever the rules before it take. */
+  trueFor(gate: Lowered, condition: Condition): Bitmap
 }
 
-/** Decides a column's records by rules, with the places of each test known for the column. */
-export function decideTable(column: NumberColumn, places: IntervalPlaces, rules: LabelRules): Decisions {
-  return walk(column, rules, rules.rules.map(({ test }) => (isOpen(test) ? fullBitmap(column.length) : places.inside(test))))
-}
+/** Bits kept of conditions and tests, so that a change costs what it changed. */
+const MOST_KEPT = 32 * 2 ** 20
 
-/** What `decideRecord` would say of the record at place `at`. */
-export function decisionAt({ caught, held, unplaced }: Decisions, { rules }: LabelRules, at: number): Decision {
-  if (hasBit(held, at)) return { status: 'held', rule: NONE, label: NONE }
-  if (hasBit(unplaced, at)) return { status: 'unplaced', rule: NONE, label: NONE }
-  const rule = caught.findIndex((places) => hasBit(places, at))
-  return { status: 'labelled', rule, label: rules[rule]!.label }
-}
-
-function walk({ length, valid }: NumberColumn, { rules }: LabelRules, places: Bitmap[]): Decisions {
-  const undecided = fullBitmap(length)
-  const caught = rules.map(() => emptyBitmap(length))
-  const possibilities = possibleLabels(length)
-  const { met, torn } = possibilities
-
-  for (const [index, { test, label }] of rules.entries()) {
-    // A test open on both sides is never unknown.
-    const known = isOpen(test) ? null : valid
-    const decided = caught[index]!
-    const { words } = places[index]!
-    for (let i = 0; i < words.length; i++) {
-      const open = undecided.words[i]!
-      if (open === 0) continue
-      const taken = open & words[i]!
-      // Blank and unreadable values make the test unknown: its label stays possible.
-      const possible = (known ? open & ~known.words[i]! : 0) | (taken & met.words[i]!)
-      if (possible !== 0) possibilities.add(i, possible, label)
-      decided.words[i] = taken
-      undecided.words[i] = open & ~taken
+/** Decides one table by gate after gate; what two gates share is computed once. */
+export function tableDecider(table: Table, today: DateValue): TableDecider {
+  const kept = new Map<string, VerdictBits>()
+  let last: Walked | null = null
+  const keep = (key: string, make: () => VerdictBits): VerdictBits => {
+    const known = kept.get(key) ?? make()
+    // Put last again, so that what nobody asked for lately comes first, and goes first.
+    kept.delete(key)
+    kept.set(key, known)
+    const [oldest] = kept.keys()
+    if (kept.size * table.length > MOST_KEPT && kept.size > 128) kept.delete(oldest!)
+    return known
+  }
+  const bitsOf = (gate: Lowered) => {
+    const signatures = inputSignatures(gate)
+    const key = (text: string, inputs: readonly string[]) => `${text}\n${inputs.map((name) => signatures.get(name) ?? '').join()}`
+    const tests = tableTests(table, gate, today)
+    const test = (one: Test) => keep(key(one.text, one.inputs), () => tests(one))
+    return (condition: Condition): VerdictBits => {
+      if (condition.kind === 'test') return test(condition)
+      const inputs = [...gate.inputs.keys()]
+      return keep(key(conditionText(condition), inputs), () => conditionBits(condition, table.length, test))
     }
   }
-
-  for (let i = 0; i < undecided.words.length; i++) {
-    if (met.words[i] === 0) continue
-    // Having no label is a possibility too, and none of those met before agrees with it.
-    torn.words[i]! |= undecided.words[i]! & met.words[i]!
-    const settled = ~torn.words[i]!
-    undecided.words[i]! &= settled
-    for (const decided of caught) decided.words[i]! &= settled
+  const explain = (gate: Lowered, at: number, bits: (condition: Condition) => VerdictBits): Decision => {
+    const facts = factsOf(gate, recordAt(table, at), today)
+    return decideFacts(gate, facts, gate.rules.map(({ condition }) => verdictAt(bits(condition), at)))
   }
-  return { length, caught, held: torn, unplaced: undecided }
-}
-
-/** The labels still possible for records that met an unknown test: which one, and whether there are several. */
-function possibleLabels(length: number) {
-  const met = emptyBitmap(length)
-  const torn = emptyBitmap(length)
-  const first = new Int16Array(length)
   return {
-    met,
-    torn,
-    /** Adds `label` to the possibilities of the records whose bits are set in `bits`, the `word`-th word. */
-    add(word: number, bits: number, label: number): void {
-      const before = met.words[word]!
-      // Written out, without a function for each bit: blanks are many, and this runs while a cut is dragged.
-      for (let left = bits & ~before; left !== 0; left &= left - 1) first[word * 32 + 31 - Math.clz32(left & -left)] = label
-      for (let left = bits & before & ~torn.words[word]!; left !== 0; left &= left - 1) {
-        const lowest = left & -left
-        if (first[word * 32 + 31 - Math.clz32(lowest)] !== label) torn.words[word]! |= lowest
+    explain: (gate, at) => explain(gate, at, bitsOf(gate)),
+    trueFor(gate, condition) {
+      const { t, f, n } = bitsOf(gate)(condition)
+      return { length: t.length, words: t.words.map((word, i) => word & ~f.words[i]! & ~(n ? n.words[i]! : 0)) }
+    },
+    decide(gate) {
+      const bits = bitsOf(gate)
+      const rules = gate.rules.map(({ condition }) => bits(condition))
+      const decide = (at: number) => explain(gate, at, bits)
+      if (gate.hitPolicy !== 'first' && gate.hitPolicy !== 'unique' && gate.hitPolicy !== 'any') {
+        return settled(nobody(gate, table.length), placesOf(fullBitmap(table.length)), decide)
       }
-      met.words[word] = before | bits
+      const walked = walkLadder(gate, table.length, rules, last)
+      last = walked
+      const { decisions } = walked
+      // Expressions may agree where the ladder took them for different: who is held or contested is asked again.
+      return hasExpressions(gate) ? settled(decisions, placesOf(unionOf([decisions.held, decisions.contested], table.length)), decide) : decisions
     },
   }
+}
+
+/** What `decideRecord` would say of the record at place `at`, without its outcomes. */
+export function decisionAt(decisions: Decisions, at: number): { status: Status; rule: number } {
+  for (const status of ['held', 'unplaced', 'otherwise', 'contested'] as const) {
+    if (hasBit(decisions[status], at)) return { status, rule: NONE }
+  }
+  return { status: 'labelled', rule: decisions.caught.findIndex((places) => hasBit(places, at)) }
+}
+
+/** What an input's values depend on beside its column, so that a changed precision or figure is a different test. */
+function inputSignatures({ inputs }: Lowered): Map<string, string> {
+  const signatures = new Map<string, string>()
+  for (const [name, input] of inputs) {
+    const own = JSON.stringify([input.precision, input.blank === 'pass', input.source])
+    // A figure depends on other inputs, which come before it.
+    signatures.set(name, input.figure ? own + [...signatures.values()].join() : own)
+  }
+  return signatures
+}
+
+function hasExpressions(gate: Lowered): boolean {
+  return [...gate.rules.map(({ entries }) => entries), gate.otherwise ?? []].some((entries) => entries.some((entry) => 'tree' in entry))
+}
+
+function nobody(gate: Lowered, length: number): Decisions {
+  const rows = Array.from({ length: gate.rules.length + 4 }, () => emptyBitmap(length))
+  return toDecisions(length, rows, rows.map(() => 0))
+}
+
+/** `decisions` with each of these records put where its own decision says. */
+function settled(decisions: Decisions, places: Uint32Array, decide: (at: number) => Decision): Decisions {
+  const copy = ({ length, words }: Bitmap): Bitmap => ({ length, words: words.slice() })
+  const caught = decisions.caught.map(copy)
+  const rest = { otherwise: copy(decisions.otherwise), unplaced: copy(decisions.unplaced), held: copy(decisions.held), contested: copy(decisions.contested) }
+  const rows = [...caught, rest.otherwise, rest.unplaced, rest.held, rest.contested]
+  for (const at of places) {
+    const [word, bit] = [at >>> 5, 1 << (at & 31)]
+    for (const { words } of rows) words[word]! &= ~bit
+    const { status, rule } = decide(at)
+    const to = status === 'labelled' ? caught[rule]! : rest[status]
+    to.words[word]! |= bit
+  }
+  return toDecisions(decisions.length, rows, rows.map(countBits))
 }

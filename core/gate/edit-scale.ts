@@ -3,7 +3,9 @@ import { compareDecimals, Decimal, type DecimalText } from '../value/number'
 import { type Bound, isEmptyInterval } from './interval'
 import { markFor, MARKS } from './mark'
 import { isFromPalette, paletteColours, type PaletteName, PALETTE_NAMES } from './palette'
-import { type Band, bandInterval, type ScaleGate } from './scale-gate'
+import type { Entry, ScaleGate } from './document'
+import { bandInterval } from './forms'
+import { type Band, bandsOf, withBands } from './scale-gate'
 
 export type Refusal =
   | { code: 'out-of-order'; low: Bound | null; high: Bound | null }
@@ -18,8 +20,9 @@ export function addCut(gate: ScaleGate, at: DecimalText): Edit {
   const cuts = gate.cuts.toSpliced(index, 0, { at, owner: 'above' as const })
   const refused = orderProblem(gate, cuts, index)
   if (refused) return { refused }
-  const bands = gate.bands.toSpliced(index + 1, 0, newBand(gate, index))
-  return { gate: withColours({ ...gate, cuts, bands }, gate) }
+  const bands = bandsOf(gate).toSpliced(index + 1, 0, newBand(gate, index))
+  const others = othersOf(gate).toSpliced(index + 1, 0, othersOf(gate)[index]!)
+  return { gate: withColours(withBands({ ...gate, cuts }, bands, others), gate) }
 }
 
 export function moveCut(gate: ScaleGate, index: number, at: DecimalText): Edit {
@@ -30,8 +33,9 @@ export function moveCut(gate: ScaleGate, index: number, at: DecimalText): Edit {
 
 /** Joins the two bands beside a cut; `keep` says which of them takes the values of both. */
 export function removeCut(gate: ScaleGate, index: number, keep: 'below' | 'above'): ScaleGate {
-  const bands = gate.bands.toSpliced(keep === 'below' ? index + 1 : index, 1)
-  return withColours({ ...gate, cuts: gate.cuts.toSpliced(index, 1), bands }, gate)
+  const lost = keep === 'below' ? index + 1 : index
+  const changed = { ...gate, cuts: gate.cuts.toSpliced(index, 1) }
+  return withColours(withBands(changed, bandsOf(gate).toSpliced(lost, 1), othersOf(gate).toSpliced(lost, 1)), gate)
 }
 
 export function setOwner(gate: ScaleGate, index: number, owner: 'below' | 'above'): ScaleGate {
@@ -48,13 +52,22 @@ export function setEnd(gate: ScaleGate, end: End, bound: Bound | null): Edit {
   return { refused: { code: 'beyond-cuts', end, cut: (cut ?? other)!.at } }
 }
 
+/** A changed colour or mark is the label's, so all bands of that label change. */
 export function editBand(gate: ScaleGate, index: number, change: Partial<Band>): ScaleGate {
-  return { ...gate, bands: gate.bands.with(index, { ...gate.bands[index]!, ...change }) }
+  const before = bandsOf(gate)
+  const changed = before.with(index, { ...before[index]!, ...change })
+  const { label, colour, mark } = changed[index]!
+  return withBands(gate, changed.map((band) => (band.label === label && change.label === undefined ? { label, colour, mark } : band)), othersOf(gate))
 }
 
 export function recolour(gate: ScaleGate, palette: PaletteName): ScaleGate {
   const colours = paletteColours(palette, gate.bands.length)
-  return { ...gate, bands: gate.bands.map((band, index) => ({ ...band, colour: colours[index]! })) }
+  return withBands(gate, bandsOf(gate).map((band, index) => ({ ...band, colour: colours[index]! })), othersOf(gate))
+}
+
+/** What each band gives beside its label. */
+function othersOf(gate: ScaleGate): Entry[][] {
+  return gate.bands.map(({ entries }) => entries.slice(1))
 }
 
 function orderProblem(gate: ScaleGate, cuts: ScaleGate['cuts'], index: number): Refusal | null {
@@ -66,20 +79,21 @@ function orderProblem(gate: ScaleGate, cuts: ScaleGate['cuts'], index: number): 
 }
 
 function newBand(gate: ScaleGate, below: number): Band {
-  const labels = new Set(gate.bands.map((band) => band.label))
+  const bands = bandsOf(gate)
+  const labels = new Set(bands.map((band) => band.label))
   let number = gate.bands.length + 1
   while (labels.has(`Band ${number}`)) number++
-  const marks = new Set(gate.bands.map((band) => band.mark))
+  const marks = new Set(bands.map((band) => band.mark))
   return {
     label: `Band ${number}`,
-    colour: gate.bands[below]!.colour,
+    colour: bands[below]!.colour,
     mark: MARKS.find((mark) => !marks.has(mark)) ?? markFor(number),
   }
 }
 
 /** Bands that wear a palette go on wearing it, spread anew; colours chosen by hand are left alone. */
 function withColours(changed: ScaleGate, before: ScaleGate): ScaleGate {
-  const colours = before.bands.map((band) => band.colour)
+  const colours = bandsOf(before).map((band) => band.colour)
   const palette = PALETTE_NAMES.find((name) => isFromPalette(name, colours))
   return palette ? recolour(changed, palette) : changed
 }

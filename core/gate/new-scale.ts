@@ -4,7 +4,8 @@ import type { NumberColumn } from '../table/number-column'
 import { compareDecimals, type DecimalText } from '../value/number'
 import { markFor } from './mark'
 import { paletteColours } from './palette'
-import type { Input, ScaleGate } from './scale-gate'
+import type { Input, ScaleGate } from './document'
+import { plainScale } from './scale-gate'
 
 const LABELS = [['All'], ['Low', 'High'], ['Low', 'Middle', 'High']]
 
@@ -18,13 +19,6 @@ export function newScale(name: string, input: Input, column: NumberColumn): Scal
   }
   const labels = LABELS[cuts.length]!
   const colours = paletteColours('ordered', labels.length)
-  return {
-    form: 'scale',
-    name,
-    input,
-    cuts: cuts.map((at) => ({ at, owner: 'above' })),
-    bands: labels.map((label, index) => ({ label, colour: colours[index]!, mark: markFor(index) })),
-    floor: null,
-    ceiling: null,
-  }
+  const bands = labels.map((label, index) => ({ label, colour: colours[index]!, mark: markFor(index) }))
+  return plainScale(name, input, cuts.map((at) => ({ at, owner: 'above' })), bands)
 }

@@ -1,21 +1,37 @@
 /** Ordered rules: what every form of gate is lowered to, and what deciding works on. */
-import type { Interval } from './interval'
+import type { Node } from '../expression/tree'
+import type { Value } from '../value/value'
+import type { Condition } from './condition'
+import type { HitPolicy, Input, OutcomeColumn } from './document'
 
-export interface LabelRule {
-  /** What the input's value must satisfy. An interval open on both sides takes every record, blanks too. */
-  test: Interval
-  /** The label that the rule gives, as a place in `labels`. */
-  label: number
+export interface LoweredInput extends Input {
+  /** How it is computed, where it is a figure. */
+  figure: Node | null
 }
 
-/** Rules under the hit policy First (DMN 1.5 clause 8.2.10): the first true rule decides. */
-export interface LabelRules {
-  labels: string[]
-  rules: LabelRule[]
+/** What a rule gives one outcome column. */
+export type LoweredEntry = { value: Value } | { tree: Node }
+
+export interface LoweredRule {
+  condition: Condition
+  /** One an outcome column. */
+  entries: LoweredEntry[]
+  /** Where in the document it comes from, as in `bands.2`, `rules.0`, `cells.1.3`. */
+  path: string
+}
+
+export interface Lowered {
+  name: string
+  /** A figure comes after all that it looks at. */
+  inputs: ReadonlyMap<string, LoweredInput>
+  outcomes: OutcomeColumn[]
+  rules: LoweredRule[]
+  otherwise: LoweredEntry[] | null
+  hitPolicy: HitPolicy
 }
 
 /** In the order of their codes where a run is stored or sent. */
-export const STATUSES = ['labelled', 'unplaced', 'held'] as const
+export const STATUSES = ['labelled', 'unplaced', 'held', 'otherwise', 'contested'] as const
 export type Status = (typeof STATUSES)[number]
 
 /** Stands for "none" where a rule or label is told by its place. */

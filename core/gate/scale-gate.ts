@@ -1,67 +1,68 @@
-/** The scale: ascending cuts on one input, with a band below, between and above them. */
-import type { DecimalText } from '../value/number'
-import type { Bound, Interval } from './interval'
+/** A scale as its author sees it: bands one above the other, each with its label and how that looks. */
+import type { Entry, Input, ScaleGate } from './document'
 import type { Mark } from './mark'
-import type { LabelRules } from './rules'
-
-/** What a gate looks at. A table's column is bound to it by name. */
-export interface Input {
-  name: string
-  type: 'number' | 'percent'
-  /** Written after every value; empty where there is none. */
-  unit: string
-}
-
-/** A point on the input's line, and the side that its own value belongs to. */
-export interface Cut {
-  at: DecimalText
-  owner: 'below' | 'above'
-}
 
 export interface Band {
   label: string
   /** `#rrggbb`. */
   colour: string
-  /** The label's own small shape: colour is never the only sign. */
   mark: Mark
 }
 
-export interface ScaleGate {
-  form: 'scale'
-  name: string
-  input: Input
-  /** Strictly ascending. */
-  cuts: Cut[]
-  /** One more than cuts, lowest first. */
-  bands: Band[]
-  /** Where the scale ends; a value beyond is off the scale, and its record unplaced. */
-  floor: Bound | null
-  ceiling: Bound | null
+/** The bands, lowest first. Bands of one label share its look. */
+export function bandsOf({ bands, outcomes }: ScaleGate): Band[] {
+  const labels = new Map(outcomes[0]!.labels.map((label) => [label.value, label]))
+  return bands.map(({ entries }) => {
+    const label = labelOf(entries)
+    const { colour, mark } = labels.get(label) ?? UNSEEN
+    return { label, colour, mark }
+  })
 }
 
-/** The stretch of the line that belongs to band `index`. */
-export function bandInterval(gate: ScaleGate, index: number): Interval {
-  const lower = gate.cuts[index - 1]
-  const upper = gate.cuts[index]
+/** How a label looks that its gate does not list. */
+const UNSEEN = { colour: '#56625f', mark: 'disc' } as const
+
+function labelOf([entry]: readonly Entry[]): string {
+  return !entry ? '' : 'is' in entry ? entry.is : entry.feel
+}
+
+/**
+ * The gate with these bands in place of its own. Where two of one label look different, the first decides.
+ * @param others what each band gives beside its label
+ */
+export function withBands(gate: ScaleGate, bands: readonly Band[], others: readonly Entry[][]): ScaleGate {
+  const [label, ...rest] = gate.outcomes
+  const ranks = new Map(label!.labels.map(({ value, rank }) => [value, rank]))
+  const labels = [...new Map(bands.toReversed().map((band) => [band.label, band])).values()].toReversed()
+    .toSorted((a, b) => bands.findIndex((band) => band.label === a.label) - bands.findIndex((band) => band.label === b.label))
+    .map(({ label, colour, mark }) => ({ value: label, colour, mark, rank: ranks.get(label) ?? null }))
   return {
-    low: lower ? { at: lower.at, included: lower.owner === 'above' } : gate.floor,
-    high: upper ? { at: upper.at, included: upper.owner === 'below' } : gate.ceiling,
+    ...gate,
+    bands: bands.map(({ label }, index) => ({ entries: [{ is: label }, ...others[index]!] })),
+    outcomes: [{ ...label!, labels }, ...rest],
   }
 }
 
-/** The band that owns the value of cut `index`. */
-export function ownerOf(gate: ScaleGate, index: number): Band {
-  return gate.bands[gate.cuts[index]!.owner === 'above' ? index + 1 : index]!
+/** The input that the cuts are on. */
+export function scaleInput(gate: ScaleGate): Input {
+  return gate.inputs.find(({ name }) => name === gate.on)!
 }
 
-/** The scale as ordered rules, one a band. Bands of one name share their label. */
-export function scaleRules(gate: ScaleGate): LabelRules {
-  const labels = [...new Set(gate.bands.map((band) => band.label))]
-  return {
-    labels,
-    rules: gate.bands.map((band, index) => ({
-      test: bandInterval(gate, index),
-      label: labels.indexOf(band.label),
-    })),
+/** The place of the band that owns the value of cut `index`. */
+export function ownerOf(gate: ScaleGate, index: number): number {
+  return gate.cuts[index]!.owner === 'above' ? index + 1 : index
+}
+
+/** A number that a table gives, as it was measured: what a first gate looks at. */
+export function givenNumber(name: string, unit: string): Input {
+  return { name, type: 'number', isSet: false, unit, source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null }
+}
+
+/** A scale on one number of a table, with a label for each band and nothing beside it. */
+export function plainScale(name: string, input: Input, cuts: ScaleGate['cuts'], bands: readonly Band[]): ScaleGate {
+  const bare: ScaleGate = {
+    schema: 1, form: 'scale', name, inputs: [input], on: input.name, cuts, bands: [], floor: null, ceiling: null, otherwise: null,
+    outcomes: [{ name: 'Label', type: 'text', labels: [] }],
   }
+  return withBands(bare, bands, bands.map(() => []))
 }

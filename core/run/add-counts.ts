@@ -1,5 +1,5 @@
 /** Counts of a table decided in parts. */
-import type { ScaleGate } from '../gate/scale-gate'
+import type { ScaleGate } from '../gate/document'
 import type { ScaleCounts } from './scale-result'
 
 export function noCounts(gate: ScaleGate): ScaleCounts {

@@ -1,6 +1,7 @@
 /** Why a record is an exception, as data; words are put to it where it is shown. */
 import { isInside } from '../gate/interval'
-import { ownerOf, type ScaleGate } from '../gate/scale-gate'
+import type { ScaleGate } from '../gate/document'
+import { bandsOf, ownerOf } from '../gate/scale-gate'
 import { compareDecimals, type DecimalText } from '../value/number'
 
 export type Reason =
@@ -26,5 +27,5 @@ export function reasonOf(gate: ScaleGate, { value, unreadable }: Seen): Reason |
     return { kind: 'off-the-scale', end: 'ceiling', at: gate.ceiling.at }
   }
   const cut = gate.cuts.findIndex(({ at }) => compareDecimals(at, value) === 0)
-  return cut < 0 ? null : { kind: 'on-a-cut', at: gate.cuts[cut]!.at, owner: ownerOf(gate, cut).label }
+  return cut < 0 ? null : { kind: 'on-a-cut', at: gate.cuts[cut]!.at, owner: bandsOf(gate)[ownerOf(gate, cut)]!.label }
 }

@@ -1,14 +1,13 @@
 import { placesOf } from '../table/bitmap'
 import { numberColumn } from '../table/number-column'
-import type { ScaleGate } from '../gate/scale-gate'
+import { givenNumber, plainScale } from '../gate/scale-gate'
 import { reasonOf } from './reason'
 import { scaleCounts, scaleDecider, trayRecords } from './scale-result'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
-const gate: ScaleGate = {
-  form: 'scale', name: 'Decay band', input: { name: 'Decay', type: 'percent', unit: '%' },
-  cuts: [{ at: '12', owner: 'above' }, { at: '25', owner: 'below' }],
-  bands: [band('Sound'), band('Watch'), band('Failing')], floor: null, ceiling: { at: '100', included: true },
+const gate = {
+  ...plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'below' }], [band('Sound'), band('Watch'), band('Failing')]),
+  ceiling: { at: '100', included: true },
 }
 const column = numberColumn(['3', '12', '12.0', '25', '25.1', null, { unreadable: 'n/a' }, '140', '100'])
 const result = scaleDecider(column)(gate)

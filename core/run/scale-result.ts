@@ -1,7 +1,10 @@
 /** One scale on one column: who is where, how many, and who lies on a cut. */
-import { intervalPlaces } from '../gate/interval-places'
-import { type Decisions, decideTable } from '../gate/decide-table'
-import { type ScaleGate, scaleRules } from '../gate/scale-gate'
+import { conditionOf } from '../gate/condition'
+import { type TableDecider, tableDecider } from '../gate/decide-table'
+import type { Decisions } from '../gate/ladder'
+import type { ScaleGate } from '../gate/document'
+import { literalNode, nameNode } from '../gate/literal'
+import { lowered } from '../gate/lower'
 import { type Bitmap, bitmapOf, countBits, fullBitmap, unionOf } from '../table/bitmap'
 import type { NumberColumn } from '../table/number-column'
 
@@ -34,18 +37,29 @@ export type Tray =
   | { kind: 'unreadable' }
   | { kind: 'exceptions' }
 
-/** Gives results for one column; moving a cut costs little more than the records it moves over. */
+/** A scale on a measured number asks for no day. */
+const ANY_DAY = { kind: 'date', day: 0 } as const
+const NOWHERE = { from: 0, to: 0 }
+
+/** Gives results for one column; a moved cut costs a look at the values beside it, and no more. */
 export function scaleDecider(column: NumberColumn): (gate: ScaleGate) => ScaleResult {
-  const places = intervalPlaces(column)
-  return (gate) => ({ decisions: decideTable(column, places, scaleRules(gate)), onCut: gate.cuts.map(({ at }) => places.equal(at)) })
+  // Whatever the input is called, it is this column.
+  let known: { on: string; decider: TableDecider } | null = null
+  return (gate) => {
+    if (known?.on !== gate.on) known = { on: gate.on, decider: tableDecider({ length: column.length, columns: new Map([[gate.on, column]]) }, ANY_DAY) }
+    const { decider } = known
+    const ready = lowered(gate)
+    const equal = (at: string) => conditionOf({ kind: 'comparison', operator: '=', left: nameNode(gate.on), right: literalNode(at, 'number')!, span: NOWHERE })
+    return { decisions: decider.decide(ready), onCut: gate.cuts.map(({ at }) => decider.trueFor(ready, equal(at))) }
+  }
 }
 
 export function scaleCounts(column: NumberColumn, { decisions, onCut }: ScaleResult): ScaleCounts {
   return {
     records: column.length,
-    bands: decisions.caught.map(countBits),
-    held: countBits(decisions.held),
-    unplaced: countBits(decisions.unplaced),
+    bands: decisions.counts.caught,
+    held: decisions.counts.held,
+    unplaced: decisions.counts.unplaced,
     onCut: onCut.map(countBits),
     blank: column.length - countBits(column.valid) - column.unreadable.size,
     unreadable: column.unreadable.size,

@@ -3,6 +3,7 @@ import { type DecimalText, decimalTextOf, isExactAsDouble } from '../value/numbe
 import { type Bitmap, emptyBitmap, hasBit, setBit } from './bitmap'
 
 export interface NumberColumn {
+  readonly kind: 'number'
   readonly length: number
   /** The double nearest to each value; meaningless where `valid` says no. */
   readonly doubles: Float64Array
@@ -32,7 +33,7 @@ export function numberColumn(cells: readonly NumberCell[]): NumberColumn {
     setBit(valid, at)
     if (!isExactAsDouble(cell)) exact.set(at, cell)
   })
-  return { length: cells.length, doubles, valid, exact, unreadable }
+  return { kind: 'number', length: cells.length, doubles, valid, exact, unreadable }
 }
 
 /** The exact value of the record at place `at`, or null where it has none. */

@@ -1,5 +1,5 @@
-/** The records of a column in the order of their values: what makes moving a cut cheap. */
-import { compareDecimals, type DecimalText, isExactAsDouble } from '../value/number'
+/** The records of a column in the order of their values. */
+import { compareDecimals } from '../value/number'
 import { hasBit } from './bitmap'
 import { decimalAt, type NumberColumn } from './number-column'
 
@@ -49,24 +49,4 @@ function settleTies(column: NumberColumn, places: Uint32Array): void {
     if (group.some((at) => column.exact.has(at))) group.sort((a, b) => compareDecimals(decimalAt(column, a)!, decimalAt(column, b)!) || a - b)
     start = end
   }
-}
-
-/** How many of the sorted values are less than `value`, or with `orEqual` at most `value`; exact. */
-export function countBelow(column: NumberColumn, sorted: Uint32Array, value: DecimalText, orEqual: boolean): number {
-  const double = Number(value)
-  const isExact = isExactAsDouble(value)
-  const isBelow = (at: number) => {
-    const difference = column.doubles[at]! - double
-    if (difference !== 0) return difference < 0
-    // Rounding to doubles keeps order, so only values on the same double need care.
-    const order = isExact && !column.exact.has(at) ? 0 : compareDecimals(decimalAt(column, at)!, value)
-    return order < 0 || (orEqual && order === 0)
-  }
-  let [from, to] = [0, sorted.length]
-  while (from < to) {
-    const middle = (from + to) >>> 1
-    if (isBelow(sorted[middle]!)) from = middle + 1
-    else to = middle
-  }
-  return from
 }

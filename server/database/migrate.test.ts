@@ -1,6 +1,9 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { copyFile, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { scaleGateSchema } from '@dime-gate/contract/gate'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
+import { findGate } from '../gate/gates'
 import { loadDemo } from '../load-demo'
 import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
 import { listTables } from '../table/tables'
@@ -21,7 +24,30 @@ afterEach(async () => {
 
 test('several copies that start at once migrate once', async () => {
   await Promise.all([migrate(database, MIGRATIONS), migrate(database, MIGRATIONS), migrate(database, MIGRATIONS)])
-  expect((await database.query('select from migration')).rowCount).toBe(1)
+  const files = (await readdir(MIGRATIONS)).length
+  expect((await database.query('select from migration')).rowCount).toBe(files)
+})
+
+test('gates kept in an older shape of document are brought up to date', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'dime-gate-'))
+  await copyFile(join(MIGRATIONS, '001-first.sql'), join(folder, '001-first.sql'))
+  await migrate(database, folder)
+  await database.query("insert into data_table (name, file_name, file_format) values ('Trees', 't.csv', '{}')")
+  await database.query("insert into data_column (table_id, place, header, name, unit, type) values (1, 0, 'Decay', 'Decay', '%', 'percent')")
+  const band = (label: string, colour: string) => ({ label, colour, mark: 'disc' })
+  const old = {
+    form: 'scale', name: 'Decay band', input: { name: 'Decay', type: 'percent', unit: '%' }, floor: { at: '0', included: true }, ceiling: null,
+    cuts: [{ at: '12', owner: 'above' }, { at: '25', owner: 'below' }], bands: [band('Sound', '#112233'), band('Watch', '#445566'), band('Sound', '#112233')],
+  }
+  await database.query('insert into gate (draft, table_id, column_id) values ($1, 1, 1)', [old])
+  await database.query('insert into gate_version (gate_id, number, document) values (1, 1, $1)', [old])
+  await migrate(database, MIGRATIONS)
+  const gate = await findGate(database, 1)
+  expect(scaleGateSchema.parse(gate.draft)).toEqual(gate.draft)
+  expect(gate.latest).toEqual(gate.draft)
+  expect(bandsOf(gate.draft)).toEqual(old.bands)
+  expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%' }] })
+  await rm(folder, { recursive: true })
 })
 
 test('a migration that fails changes nothing', async () => {

@@ -1,7 +1,8 @@
 /** Gates: their drafts, bindings and set versions. */
 import { isDeepStrictEqual } from 'node:util'
 import type { DraftChange, Gate, GateSummary, NewGate } from '@dime-gate/contract/gate'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
 import { conflict, notFound, unprocessable } from '../http/refusal'
@@ -13,11 +14,12 @@ const GATE = `
   from gate g left join lateral (select number, document from gate_version where gate_id = g.id order by number desc limit 1) v on true`
 
 export async function listGates(on: Queryable): Promise<GateSummary[]> {
-  return rowsOf<GateSummary>(on, `
+  const rows = await rowsOf<Omit<GateSummary, 'bands'> & { draft: ScaleGate }>(on, `
     select g.id, g.draft ->> 'name' as name, g.table_id as "tableId", t.name as "tableName", c.name as "columnName",
       coalesce((select max(number) from gate_version where gate_id = g.id), 0) as "latestVersion",
-      g.draft -> 'bands' as bands, to_json(g.changed_at) #>> '{}' as "changedAt"
+      g.draft, to_json(g.changed_at) #>> '{}' as "changedAt"
     from gate g join data_table t on t.id = g.table_id join data_column c on c.id = g.column_id order by g.id desc`)
+  return rows.map(({ draft, ...gate }) => ({ ...gate, bands: bandsOf(draft) }))
 }
 
 /** @throws Refusal `not-found` */

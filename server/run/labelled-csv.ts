@@ -1,6 +1,7 @@
 /** The labelled table of a run as CSV (RFC 4180): its columns as written, then what the gate said. */
 import { stringify } from 'csv-stringify/sync'
-import { bandInterval, type ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { bandInterval } from '@dime-gate/core/gate/forms'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { intervalText } from '@dime-gate/core/gate/interval'
 import { STATUSES } from '@dime-gate/core/gate/rules'
 import type { Run } from '@dime-gate/contract/run'
@@ -14,11 +15,12 @@ const FORMAT = { record_delimiter: '\r\n' } as const
 export async function* labelledCsv(connection: Connection, run: Run): AsyncGenerator<string> {
   const headers = run.columns.map(({ header, name }) => header || name)
   yield stringify([[...headers, ...addedHeaders(headers, run.gate.name)]], FORMAT)
+  const labels = bandsOf(run.gate).map(({ label }) => label)
   const limits = run.gate.bands.map((_, index) => intervalText(bandInterval(run.gate, index)))
   // Both are read whole and in record order; decisions first, since one connection streams one thing at a time.
   const decided = await decisionsOf(connection, run.id)
   for await (const records of writtenRecords(connection, run.tableId, run.columns)) {
-    yield stringify(records.map(({ record, texts }) => [...texts, ...added(run.gate, limits, decided.get(record))]), FORMAT)
+    yield stringify(records.map(({ record, texts }) => [...texts, ...added(labels, limits, decided.get(record))]), FORMAT)
   }
 }
 
@@ -43,8 +45,8 @@ async function decisionsOf(connection: Connection, runId: number): Promise<Map<n
   return new Map(rows.map((row) => [row.record, row]))
 }
 
-function added(gate: ScaleGate, limits: string[], decided: Decided | undefined): [label: string, status: string, limits: string] {
+function added(labels: string[], limits: string[], decided: Decided | undefined): [label: string, status: string, limits: string] {
   if (!decided) return ['', 'not in the run', '']
   const { status, band } = decided
-  return band === null ? ['', STATUSES[status]!, ''] : [gate.bands[band]!.label, STATUSES[status]!, limits[band]!]
+  return band === null ? ['', STATUSES[status]!, ''] : [labels[band]!, STATUSES[status]!, limits[band]!]
 }

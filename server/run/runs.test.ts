@@ -3,7 +3,8 @@ import { runFromTable } from '@dime-gate/contract/column-wire'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { bringIn } from '../testing/bring-in'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
@@ -20,9 +21,8 @@ const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as con
 
 function scale(name: string): ScaleGate {
   return {
-    form: 'scale', name, input: { name: 'Points', type: 'number', unit: 'p' },
-    cuts: [{ at: '20', owner: 'below' }, { at: '70', owner: 'above' }], bands: [band('ground'), band('climb'), band('crown, high')],
-    floor: null, ceiling: { at: '100', included: true },
+    ...plainScale(name, givenNumber('Points', 'p'), [{ at: '20', owner: 'below' }, { at: '70', owner: 'above' }], [band('ground'), band('climb'), band('crown, high')]),
+    ceiling: { at: '100', included: true },
   }
 }
 

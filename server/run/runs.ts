@@ -6,7 +6,8 @@ import { BATCH_RECORDS, type RunBatch } from '@dime-gate/contract/column-wire'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
 import { decisionAt } from '@dime-gate/core/gate/decide-table'
 import { NONE, STATUSES } from '@dime-gate/core/gate/rules'
-import { type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { type ScaleCounts, scaleCounts, scaleDecider } from '@dime-gate/core/run/scale-result'
 import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
 import { hasBit } from '@dime-gate/core/table/bitmap'
@@ -22,20 +23,22 @@ import { columnsOf, findTable } from '../table/tables'
 const SUMMARY = `
   select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
     r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf",
-    to_json(r.kept_at) #>> '{}' as "keptAt", r.counts, v.document -> 'bands' as bands
+    to_json(r.kept_at) #>> '{}' as "keptAt", r.counts, v.document as gate
   from run r join data_table t on t.id = r.table_id
   join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version`
 
+type Summarised = Omit<RunSummary, 'bands'> & { gate: ScaleGate }
+
 export async function listRuns(on: Queryable): Promise<RunSummary[]> {
-  return rowsOf<RunSummary>(on, `${SUMMARY} order by r.id desc`)
+  const rows = await rowsOf<Summarised>(on, `${SUMMARY} order by r.id desc`)
+  return rows.map(({ gate, ...run }) => ({ ...run, bands: bandsOf(gate) }))
 }
 
 /** @throws Refusal `not-found` */
 export async function findRun(on: Queryable, id: number): Promise<Run> {
-  const summary = await rowOf<RunSummary & { columnId: number; gate: ScaleGate }>(on,
-    SUMMARY.replace('r.counts', 'r.counts, r.column_id as "columnId", v.document as gate') + ' where r.id = $1', [id])
-  if (!summary) throw notFound('run')
-  return { ...summary, columns: await columnsOf(on, summary.tableId) }
+  const run = await rowOf<Summarised & { columnId: number }>(on, SUMMARY.replace('r.counts', 'r.counts, r.column_id as "columnId"') + ' where r.id = $1', [id])
+  if (!run) throw notFound('run')
+  return { ...run, bands: bandsOf(run.gate), columns: await columnsOf(on, run.tableId) }
 }
 
 /**
@@ -65,14 +68,13 @@ async function decideAndStore(connection: Connection, runId: number, gate: Scale
   const copy = connection.query(copyFrom('copy run_record (run_id, record, status, band, cut, value, unreadable) from stdin'))
   const copied = finished(copy)
   copied.catch(() => undefined)
-  const rules = scaleRules(gate)
   let total = noCounts(gate)
   for (const { records, column } of batches) {
     const result = scaleDecider(column)(gate)
     total = addCounts(total, scaleCounts(column, result))
     let text = ''
     for (let at = 0; at < column.length; at++) {
-      const { status, rule } = decisionAt(result.decisions, rules, at)
+      const { status, rule } = decisionAt(result.decisions, at)
       const cut = result.onCut.findIndex((places) => hasBit(places, at))
       const unreadable = column.unreadable.get(at)
       text += `${runId}\t${records[at]}\t${STATUSES.indexOf(status)}\t${place(rule)}\t${place(cut)}\t`

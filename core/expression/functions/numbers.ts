@@ -1,19 +1,13 @@
 /** Functions on numbers (DMN 1.5 clause 10.3.4.5). */
 import { numberOutcome, type Outcome } from '../../value/arithmetic'
 import { Decimal, type Rounding } from '../../value/number'
+import { roundTo } from '../../value/round'
 import { dayTimeDuration, yearMonthDuration } from '../../value/temporal'
 import type { DayTimeDuration, Value, YearMonthDuration } from '../../value/value'
 import { define } from './define'
 
 const SMALLEST_SCALE = -6111
 const LARGEST_SCALE = 6176
-
-/** Rounds to `places` after the point (before it, where negative), in one of decimal.js's rounding modes. */
-export function roundTo(number: Decimal, places: number, mode: Rounding): Decimal {
-  if (places >= 0) return number.decimalPlaces() <= places ? number : number.toDecimalPlaces(places, mode)
-  const unit = new Decimal(10).pow(-places)
-  return number.div(unit).toDecimalPlaces(0, mode).times(unit)
-}
 
 function rounding(mode: Rounding) {
   return ([number, scale]: readonly Value[]): Outcome => {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** The bands from the top down: mark, name, limits, and how many records each one takes. */
-import { bandInterval, type Band, type ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandInterval } from '@dime-gate/core/gate/forms'
+import { type Band, bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
@@ -12,7 +14,7 @@ const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Part
 
 const rows = computed(() => {
   const most = Math.max(1, ...(props.counts?.bands ?? []))
-  return props.gate.bands.map((band, index) => {
+  return bandsOf(props.gate).map((band, index) => {
     const records = props.counts?.bands[index] ?? 0
     return { band, index, limits: intervalWords(bandInterval(props.gate, index)), records, part: share(records, props.counts?.records ?? 0), length: `${(100 * records) / most}%` }
   }).reverse()
@@ -21,8 +23,9 @@ const rows = computed(() => {
 function rename(index: number, event: Event): void {
   const input = event.target as HTMLInputElement
   const label = input.value.trim().replace(/\s+/g, ' ')
-  if (label === '') input.value = props.gate.bands[index]!.label
-  else if (label !== props.gate.bands[index]!.label) emit('edit', index, { label })
+  const before = bandsOf(props.gate)[index]!.label
+  if (label === '') input.value = before
+  else if (label !== before) emit('edit', index, { label })
 }
 
 const isShown = (index: number) => props.tray.kind === 'band' && props.tray.band === index

@@ -4,7 +4,8 @@ import { tableSchema, type Table } from '@dime-gate/contract/table'
 import { addCut, type Edit, editBand, type End, moveCut, recolour, removeCut, setEnd, setOwner } from '@dime-gate/core/gate/edit-scale'
 import type { Bound } from '@dime-gate/core/gate/interval'
 import type { PaletteName } from '@dime-gate/core/gate/palette'
-import type { Band, ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { Band } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
 import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { OpenedColumn } from '../records/records-worker'
@@ -110,8 +111,8 @@ function editOneBand(band: number, look: Partial<Band>): void {
   change(editBand(gate.value!, band, look))
 }
 
-function bind(tableId: number, columnId: number, input: ScaleGate['input']): void {
-  bench.change({ tableId, columnId, gate: { ...gate.value!, input } })
+function bind(tableId: number, columnId: number, input: Input): void {
+  bench.change({ tableId, columnId, gate: { ...gate.value!, inputs: [input], on: input.name } })
 }
 
 /** A change of the last moment still goes out; only what cannot be kept holds the page back. */

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The bench's records: those of the chosen tray, with what the draft makes of each. */
 import type { Column, Table } from '@dime-gate/contract/table'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import type { Remote } from 'comlink'
 import { computed, ref, watch } from 'vue'
@@ -21,6 +22,7 @@ const props = defineProps<{
   tick: number
 }>()
 const tray = defineModel<Tray>({ required: true })
+const bands = computed(() => bandsOf(props.gate))
 
 const order = ref<Order>('table')
 const total = ref(0)
@@ -56,7 +58,7 @@ const trays = computed(() => {
     <TrayTabs :gate="gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ order === 'table' ? 'in table order' : `sorted by ${withUnit(column.name, column.unit)}, ${order}` }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :column-id="column.id" :bands="gate.bands" :total="total" :rows="worker.window" :tick="listTick" :order="order" empty="No record is here now. Move a cut, or choose another tray." @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :column-id="column.id" :bands="bands" :total="total" :rows="worker.window" :tick="listTick" :order="order" empty="No record is here now. Move a cut, or choose another tray." @order="order = $event" />
   </div>
 </template>
 

@@ -2,7 +2,8 @@
 /** Which column of which table the gate looks at. */
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
-import type { Input } from '@dime-gate/core/gate/scale-gate'
+import type { Input } from '@dime-gate/core/gate/document'
+import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, messageOf } from '../shared/api'
@@ -32,9 +33,9 @@ async function choose(id: number): Promise<void> {
   })
 }
 
-function bind({ id, name, unit, type }: Column): void {
+function bind({ id, name, unit }: Column): void {
   open.value = false
-  emit('bind', chosen.value.id, id, { name, unit, type: type === 'percent' ? 'percent' : 'number' })
+  emit('bind', chosen.value.id, id, givenNumber(name, unit))
 }
 
 async function tell(work: () => Promise<void>): Promise<void> {

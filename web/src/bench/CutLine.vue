@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The cut line: the real values along a number line, and the posts that cut them into bands. */
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { ScaleCounts } from '@dime-gate/core/run/scale-result'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import type { DecimalText } from '@dime-gate/core/value/number'
@@ -57,7 +58,7 @@ const bandEdges = computed(() => {
   return [start, ...props.gate.cuts.map((cut) => at(cut.at)), end]
 })
 const bands = computed(() =>
-  props.gate.bands.map((band, index) => {
+  bandsOf(props.gate).map((band, index) => {
     const [from, to] = [bandEdges.value[index]!, bandEdges.value[index + 1]!]
     const records = props.counts?.bands[index]
     return { ...band, from, width: Math.max(0, to - from), records, share: records === undefined ? '' : share(records, props.counts!.records), room: to - from }
@@ -134,7 +135,7 @@ function key(event: KeyboardEvent, cut: number): void {
 
 function sideWords(cut: number): string {
   const { owner } = props.gate.cuts[cut]!
-  return `belongs to ${props.gate.bands[owner === 'above' ? cut + 1 : cut]!.label}`
+  return `belongs to ${bandsOf(props.gate)[owner === 'above' ? cut + 1 : cut]!.label}`
 }
 
 defineExpose({ scale: x })
@@ -142,7 +143,7 @@ defineExpose({ scale: x })
 
 <template>
   <div ref="frame" class="cut-line" :style="{ height: `${height}px` }">
-    <svg :width="width" :height="height" role="group" :aria-label="`${gate.input.name}, cut into ${gate.bands.length} bands`">
+    <svg :width="width" :height="height" role="group" :aria-label="`${gate.on}, cut into ${gate.bands.length} bands`">
       <defs>
         <pattern :id="`${id}-beyond`" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V6" stroke="var(--second)" stroke-width="1.2" />

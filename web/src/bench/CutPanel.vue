@@ -2,7 +2,10 @@
 /** What is beside the line: the chosen cut and whose its value is, what to look at, and one value to try. */
 import { decideRecord } from '@dime-gate/core/gate/decide-record'
 import { PALETTE_NAMES, paletteColours, type PaletteName } from '@dime-gate/core/gate/palette'
-import { type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { lowered } from '@dime-gate/core/gate/lower'
+import { bandsOf, scaleInput } from '@dime-gate/core/gate/scale-gate'
+import { numberFromText } from '@dime-gate/core/value/value-text'
 import { reasonOf } from '@dime-gate/core/run/reason'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import { computed, ref } from 'vue'
@@ -22,7 +25,7 @@ const cut = computed(() => (props.selected === null ? null : (props.gate.cuts[pr
 const sides = computed(() => {
   const index = props.selected
   if (cut.value === null || index === null) return []
-  return (['below', 'above'] as const).map((side) => ({ side, band: props.gate.bands[side === 'below' ? index : index + 1]! }))
+  return (['below', 'above'] as const).map((side) => ({ side, band: bandsOf(props.gate)[side === 'below' ? index : index + 1]! }))
 })
 
 const trays = computed(() => {
@@ -38,13 +41,15 @@ const trays = computed(() => {
   ]
 })
 
+/** A scale on a measured number asks for no day. */
+const ANY_DAY = { kind: 'date', day: 0 } as const
+const input = computed(() => scaleInput(props.gate))
 const typed = ref('')
 const trial = computed(() => {
   const text = typed.value.trim()
   const value = typedNumber(text)
-  const rules = scaleRules(props.gate)
-  const decision = decideRecord(rules, value)
-  const band = decision.rule >= 0 ? props.gate.bands[decision.rule]! : null
+  const decision = decideRecord(lowered(props.gate), () => (value === null ? null : numberFromText(value)), ANY_DAY)
+  const band = bandsOf(props.gate)[decision.rule] ?? null
   const reason = reasonOf(props.gate, { value, unreadable: text !== '' && value === null ? text : null })
   return { band, status: decision.status === 'unplaced' ? 'off the scale' : decision.status, reason: reason ? reasonWords(reason) : '', distance: value === null ? '' : distanceWords(Number(value)) }
 })
@@ -82,7 +87,7 @@ function distanceWords(value: number): string {
     <section>
       <h2>Try one value</h2>
       <div class="trial">
-        <label>{{ gate.input.name }} <input v-model="typed" class="figure" inputmode="decimal" placeholder="blank" maxlength="42"> {{ gate.input.unit }}</label>
+        <label>{{ input.name }} <input v-model="typed" class="figure" inputmode="decimal" placeholder="blank" maxlength="42"> {{ input.unit }}</label>
         <span class="second" aria-hidden="true">→</span>
         <output>
           <template v-if="trial.band"><MarkCoin :mark="trial.band.mark" :colour="trial.band.colour" /> <b>{{ trial.band.label }}</b></template>

@@ -1,7 +1,7 @@
 /** The gate on the bench: its draft, the changes made to it, and their keeping. */
 import { type Gate, gateSchema } from '@dime-gate/contract/gate'
 import { type Run, runSchema } from '@dime-gate/contract/run'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, askWith, messageOf, RequestProblem } from '../shared/api'

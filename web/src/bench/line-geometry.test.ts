@@ -1,11 +1,8 @@
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
-const gate: ScaleGate = {
-  form: 'scale', name: 'x', input: { name: 'x', type: 'number', unit: '' }, floor: null, ceiling: null,
-  cuts: [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], bands: [band('a'), band('b'), band('c')],
-}
+const gate = plainScale('x', givenNumber('x', ''), [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], [band('a'), band('b'), band('c')])
 const spread = { from: 0, to: 100, bins: [1], below: 0, above: 0 }
 
 test('the line shows every cut, also beyond the values', () => {

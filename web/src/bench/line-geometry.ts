@@ -1,6 +1,6 @@
 /** Where things stand on the cut line; all in pixels along its width. */
 import { plain, Decimal, type DecimalText } from '@dime-gate/core/value/number'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 

@@ -1,4 +1,4 @@
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { ScaleCounts } from '@dime-gate/core/run/scale-result'
 import type { Remote } from 'comlink'
 import { nextTick, type Ref, ref, shallowRef, watch } from 'vue'

@@ -2,6 +2,7 @@
 /** Which column of a table to cut; a first scale is made from its values. */
 import { gateSchema } from '@dime-gate/contract/gate'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
+import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
@@ -25,10 +26,10 @@ onMounted(() => tell(async () => {
   table.value = await ask(tableSchema, `/tables/${props.tableId}`)
 }))
 
-async function make({ id, name, unit, type }: Column): Promise<void> {
+async function make({ id, name, unit }: Column): Promise<void> {
   await tell(async () => {
     await worker.open(`/api/tables/${props.tableId}/columns/${id}`)
-    const draft = await worker.firstScale(freeName(`${name} scale`, props.taken), { name, unit, type: type === 'percent' ? 'percent' : 'number' })
+    const draft = await worker.firstScale(freeName(`${name} scale`, props.taken), givenNumber(name, unit))
     const gate = await askWith(gateSchema, 'POST', '/gates', { draft, tableId: props.tableId, columnId: id })
     await router.push(`/gates/${gate.id}`)
   })

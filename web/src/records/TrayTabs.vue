@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Which of the records are listed. */
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Tray } from '@dime-gate/core/run/scale-result'
 import { count } from '../shared/format'
 import { trayWords } from '../shared/words'

@@ -4,8 +4,9 @@ import { expose } from 'comlink'
 import { columnFromTable, type RunBatch, runFromTable } from '@dime-gate/contract/column-wire'
 import { newScale } from '@dime-gate/core/gate/new-scale'
 import { decisionAt } from '@dime-gate/core/gate/decide-table'
-import { type LabelRules, type Status, STATUSES } from '@dime-gate/core/gate/rules'
-import { type Input, type ScaleGate, scaleRules } from '@dime-gate/core/gate/scale-gate'
+import { toDecisions } from '@dime-gate/core/gate/ladder'
+import { type Status, STATUSES } from '@dime-gate/core/gate/rules'
+import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
 import { type Reason, reasonOf } from '@dime-gate/core/run/reason'
 import { type ScaleCounts, scaleCounts, scaleDecider, type ScaleResult, type Tray, trayRecords } from '@dime-gate/core/run/scale-result'
 import { countBits, emptyBitmap, hasBit, placesOf, setBit } from '@dime-gate/core/table/bitmap'
@@ -34,7 +35,6 @@ export type Order = 'table' | 'rising' | 'falling'
 let column: NumberColumn
 let records: Int32Array
 let gate: ScaleGate
-let rules: LabelRules
 let decide: (gate: ScaleGate) => ScaleResult
 let result: ScaleResult
 let listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: 'table' }
@@ -100,7 +100,6 @@ function opened(values: NumberColumn, ids: Int32Array): OpenedColumn {
 
 function look(at: ScaleGate, found: ScaleResult): void {
   gate = at
-  rules = scaleRules(at)
   result = found
   places = null
 }
@@ -112,8 +111,10 @@ function keptResult({ status, band, cut }: RunBatch, { bands, cuts }: ScaleGate)
     for (let at = 0; at < length; at++) if (numbers[at] === wanted) setBit(found, at)
     return found
   }
+  const having = (wanted: Status) => where(status, STATUSES.indexOf(wanted))
+  const rows = [...bands.map((_, index) => where(band, index)), having('otherwise'), having('unplaced'), having('held'), having('contested')]
   return {
-    decisions: { length, caught: bands.map((_, index) => where(band, index)), held: where(status, STATUSES.indexOf('held')), unplaced: where(status, STATUSES.indexOf('unplaced')) },
+    decisions: toDecisions(length, rows, rows.map(countBits)),
     onCut: cuts.map((_, index) => where(cut, index)),
   }
 }
@@ -130,7 +131,7 @@ function inOrder(all: Uint32Array, order: Order): Uint32Array {
 }
 
 function listedRecord(at: number): ListedRecord {
-  const { status, rule } = decisionAt(result.decisions, rules, at)
+  const { status, rule } = decisionAt(result.decisions, at)
   const seen = { value: decimalAt(column, at), unreadable: column.unreadable.get(at) ?? null }
   return { record: records[at]!, status, band: rule, reason: reasonOf(gate, seen) }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The trays of a run: coins stacked in tubes, one tube a label, and those without one beside them. */
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
@@ -21,7 +22,7 @@ const coin = computed(() => {
 })
 const tubes = computed(() => {
   const { bands, held, unplaced } = props.counts
-  const labelled = props.gate.bands.map((band, index) => ({ key: `band-${index}`, tray: { kind: 'band', band: index } as Tray, name: band.label, colour: band.colour, mark: band.mark, records: bands[index] ?? 0 }))
+  const labelled = bandsOf(props.gate).map((band, index) => ({ key: `band-${index}`, tray: { kind: 'band', band: index } as Tray, name: band.label, colour: band.colour, mark: band.mark, records: bands[index] ?? 0 }))
   const others = [
     { key: 'held', tray: { kind: 'held' } as Tray, name: 'held', colour: 'var(--hairline)', mark: null, records: held },
     { key: 'unplaced', tray: { kind: 'unplaced' } as Tray, name: 'off the scale', colour: 'var(--hairline)', mark: null, records: unplaced },

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A run: what one version of a gate gave each record, kept as it was. */
 import { runSchema, type Run } from '@dime-gate/contract/run'
+import { scaleInput } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import CutLine from '../bench/CutLine.vue'
@@ -56,7 +57,7 @@ const onCuts = computed(() => run.value?.counts.onCut.reduce((sum, one) => sum +
 const kinds = computed(() => {
   if (!run.value) return []
   const { counts, gate } = run.value
-  const { name } = gate.input
+  const name = gate.on
   return [
     { tray: { kind: 'held' } as Tray, records: counts.held, remark: `${name} is ${counts.unreadable > 0 ? 'blank or unreadable' : 'blank'}, and a value would decide` },
     { tray: { kind: 'unreadable' } as Tray, records: counts.unreadable, remark: `${name} holds text that is no number` },
@@ -90,7 +91,7 @@ function show(next: Tray): void {
     <div class="work">
       <CoinTrays :gate="run.gate" :counts="run.counts" :tray="tray" @show="show" />
       <div class="chart">
-        <h2>{{ withUnit(run.gate.input.name, run.gate.input.unit) }}, as it was cut</h2>
+        <h2>{{ withUnit(run.gate.on, scaleInput(run.gate).unit) }}, as it was cut</h2>
         <CutLine v-if="opened" fixed :gate="run.gate" :counts="run.counts" :spread="opened.histogram" :places="opened.places" :selected="null" />
       </div>
       <aside class="exceptions" aria-label="Exceptions">
@@ -103,7 +104,7 @@ function show(next: Tray): void {
     </div>
     <div class="records">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</TrayTabs>
-      <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.gate.bands" :total="total" :rows="worker.window" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
+      <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.bands" :total="total" :rows="worker.window" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
     </div>
   </section>
   <p v-else class="second waiting" role="status">Opening the run …</p>

@@ -1,14 +1,11 @@
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { freeName } from './free-name'
 import { count, counted, date, number, share, typedNumber } from './format'
 import { intervalWords, isTrouble, reasonWords, refusalWords, trayWords, withUnit } from './words'
 
 const at = (value: string, included = true) => ({ at: value, included })
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
-const gate: ScaleGate = {
-  form: 'scale', name: 'x', input: { name: 'x', type: 'number', unit: '' }, floor: null, ceiling: null,
-  cuts: [{ at: '12', owner: 'above' }], bands: [band('Sound'), band('Watch')],
-}
+const gate = plainScale('x', givenNumber('x', ''), [{ at: '12', owner: 'above' }], [band('Sound'), band('Watch')])
 
 test('limits say in words who owns their ends', () => {
   expect(intervalWords({ low: at('12'), high: at('25', false) })).toBe('12 to under 25')

@@ -4,7 +4,8 @@ import type { Refusal } from '@dime-gate/core/gate/edit-scale'
 import type { Bound, Interval } from '@dime-gate/core/gate/interval'
 import type { Reason } from '@dime-gate/core/run/reason'
 import type { Tray } from '@dime-gate/core/run/scale-result'
-import type { ScaleGate } from '@dime-gate/core/gate/scale-gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { number } from './format'
 
 /** A stretch in words: `12 to under 25`, `40 and over`, `any value`. The unit stands in the column's head. */
@@ -37,7 +38,7 @@ export function trayWords(tray: Tray, gate: ScaleGate): string {
     case 'all':
       return 'all'
     case 'band':
-      return gate.bands[tray.band]?.label ?? 'that band'
+      return bandsOf(gate)[tray.band]?.label ?? 'that band'
     case 'cut':
       return `on the cut at ${number(gate.cuts[tray.cut]?.at ?? '')}`
     case 'on-a-cut':

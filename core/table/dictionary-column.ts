@@ -1,0 +1,37 @@
+/** A column of texts, dates or other values that repeat: each different value once, and its place for every record. */
+import { valueFromText } from '../value/value-text'
+import type { Value, ValueKind } from '../value/value'
+
+export interface DictionaryColumn {
+  readonly kind: 'dictionary'
+  readonly type: ValueKind
+  readonly length: number
+  /** By record its value's place in `texts`, or BLANK_CODE. */
+  readonly codes: Int32Array
+  /** The different values, in canonical text. */
+  readonly texts: readonly string[]
+  readonly values: readonly Value[]
+  /** The texts that could not be read, by place. */
+  readonly unreadable: ReadonlyMap<number, string>
+}
+
+export const BLANK_CODE = -1
+
+/** @param cells canonical text, null for a blank, or the text that could not be read */
+export function dictionaryColumn(type: ValueKind, cells: readonly (string | null | { unreadable: string })[]): DictionaryColumn {
+  const codes = new Int32Array(cells.length).fill(BLANK_CODE)
+  const places = new Map<string, number>()
+  const unreadable = new Map<number, string>()
+  cells.forEach((cell, at) => {
+    if (cell === null) return
+    if (typeof cell === 'object') {
+      unreadable.set(at, cell.unreadable)
+      return
+    }
+    const known = places.get(cell)
+    codes[at] = known ?? places.size
+    if (known === undefined) places.set(cell, places.size)
+  })
+  const texts = [...places.keys()]
+  return { kind: 'dictionary', type, length: cells.length, codes, texts, values: texts.map((text) => valueFromText(text, type)), unreadable }
+}
