@@ -16,27 +16,22 @@ export function isInPiece(value: Value, piece: RangeValue): boolean | null {
 /** The records with a value in any of `pieces`, exactly; blanks lie in none. */
 export function scanNumbers(column: NumberColumn, pieces: readonly RangeValue[]): Bitmap {
   const found = emptyBitmap(column.length)
-  for (const piece of pieces) scanPiece(column, piece, found.words)
+  const ends = new Set<number>()
+  for (const { low, high, lowIncluded, highIncluded } of pieces) {
+    const [from, to] = [low === null ? null : bound(low as Decimal), high === null ? null : bound(high as Decimal)]
+    scanDoubles(column.doubles, from ? firstDouble(from, lowIncluded) : -Infinity, to ? firstDouble(to, !highIncluded) : Infinity, found.words)
+    for (const end of [from, to]) if (end) ends.add(end.double)
+  }
+  // Rounding to doubles keeps order, so only decimals that share their double with an end need care.
+  for (const at of column.exact.keys()) {
+    if (!ends.has(column.doubles[at]!)) continue
+    const [value, bit] = [new Decimal(decimalAt(column, at)!), 1 << (at & 31)]
+    if (pieces.some((piece) => isInRange(value, piece))) found.words[at >>> 5]! |= bit
+    else found.words[at >>> 5]! &= ~bit
+  }
   const { words } = column.valid
   for (let i = 0; i < found.words.length; i++) found.words[i]! &= words[i]!
   return found
-}
-
-function scanPiece(column: NumberColumn, piece: RangeValue, words: Uint32Array): void {
-  const low = piece.low === null ? null : bound(piece.low as Decimal)
-  const high = piece.high === null ? null : bound(piece.high as Decimal)
-  const from = low === null ? -Infinity : firstDouble(low, piece.lowIncluded)
-  const to = high === null ? Infinity : firstDouble(high, !piece.highIncluded)
-  scanDoubles(column.doubles, from, to, words)
-  // Rounding to doubles keeps order, so only decimals that share their double with an end need care.
-  if (column.exact.size === 0) return
-  for (const at of column.exact.keys()) {
-    const double = column.doubles[at]!
-    if (double !== low?.double && double !== high?.double) continue
-    const bit = 1 << (at & 31)
-    if (isInRange(new Decimal(decimalAt(column, at)!), piece)) words[at >>> 5]! |= bit
-    else words[at >>> 5]! &= ~bit
-  }
 }
 
 interface DoubleBound {

@@ -1,0 +1,70 @@
+/** Along one ordered input: labels that come twice, and ranks that do not rise or fall. */
+import { firstPlace, isIn, wholeSpace } from './box'
+import type { Finding } from './finding'
+import { stretchText } from './gaps'
+import { decisionFor, exampleAt, labelText, type Study } from './study'
+
+interface Stretch {
+  /** Null where no rule takes it. */
+  label: string | null
+  from: number
+  to: number
+}
+
+/** For gates that look at one ordered thing. */
+export function stretchFindings(study: Study): Finding[] {
+  const [axis, ...others] = study.space.axes
+  if (!axis?.isOrdered || others.length > 0 || study.rules.includes(null) || study.gate.hitPolicy !== 'first') return []
+  const found = stretchesAlong(study)
+  return [...splitLabels(study, found), ...rankBreaks(study, found)]
+}
+
+function stretchesAlong({ gate, rules, space, today }: Study): Stretch[] {
+  const stretches: Stretch[] = []
+  space.axes[0]!.regions.forEach((_, region) => {
+    const rule = rules.findIndex((boxes) => boxes!.some((box) => isIn(box, [region])))
+    const label = rule >= 0 ? labelText(gate.rules[rule]!.entries, today) : null
+    const last = stretches.at(-1)
+    if (last && last.label === label) last.to = region
+    else stretches.push({ label, from: region, to: region })
+  })
+  return stretches
+}
+
+function splitLabels(study: Study, stretches: readonly Stretch[]): Finding[] {
+  const axis = study.space.axes[0]!
+  return stretches.flatMap(({ label, from, to }, at): Finding[] => {
+    const before = stretches.slice(0, at).findLast((other) => other.label === label)
+    // An unnamed stretch between two of one label is a gap, and told as one.
+    if (label === null || !before || stretches.slice(stretches.indexOf(before) + 1, at).every((other) => other.label === null)) return []
+    return [along(study, 'split label', [label], `${stretchText(axis, before.from, before.to)}, ${stretchText(axis, from, to)}`, from, label)]
+  })
+}
+
+/** Where the ranks first turn, against the way that they set out in. */
+function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
+  const axis = study.space.axes[0]!
+  const ranks = new Map(study.gate.outcomes[0]!.labels.map(({ value, rank }) => [value, rank]))
+  const ranked = stretches.flatMap((stretch) => {
+    const rank = stretch.label === null ? null : ranks.get(stretch.label)
+    return rank === null || rank === undefined ? [] : [{ ...stretch, label: stretch.label!, rank }]
+  })
+  const steps = ranked.slice(1).map(({ rank }, at) => Math.sign(rank - ranked[at]!.rank))
+  const way = Math.sign(steps.reduce((sum, step) => sum + step, 0)) || steps.find((step) => step !== 0) || 1
+  return steps.flatMap((step, at): Finding[] => {
+    if (step === way || step === 0) return []
+    const { from, to, label } = ranked[at + 1]!
+    return [along(study, 'rank break', [ranked[at]!.label, label], stretchText(axis, from, to), from, label)]
+  })
+}
+
+function along(study: Study, kind: 'split label' | 'rank break', labels: string[], where: string, region: number, label: string): Finding {
+  const { name } = study.space.axes[0]!
+  const rules = study.gate.rules.flatMap(({ entries }, rule) => (labels.includes(labelText(entries, study.today)) ? [rule] : []))
+  const place = firstPlace(wholeSpace(study.space)).with(0, region)
+  const example = exampleAt(study, place, (given) => {
+    const decision = decisionFor(study, given)
+    return decision.rule >= 0 && labelText(study.gate.rules[decision.rule]!.entries, study.today) === label
+  })
+  return { kind, severity: 'warning', axis: name, where: { [name]: where }, rules, labels, example, isProven: study.isExact }
+}
