@@ -36,6 +36,17 @@ export function evaluate(tree: Node, scope: Scope): Value {
   return new Evaluation(scope.today, scope.note).value(tree, scope.value)
 }
 
+const numbers = new WeakMap<Node, Decimal>()
+
+/** The number of a literal, made once. */
+function numberOf(node: NodeOf<'number'>): Decimal {
+  const known = numbers.get(node)
+  if (known) return known
+  const number = new Decimal(node.number)
+  numbers.set(node, number)
+  return number
+}
+
 type Lookup = (name: string) => Value
 
 class Evaluation {
@@ -47,7 +58,7 @@ class Evaluation {
     if (++this.steps > MOST_STEPS) return this.shortfall(node, 'too-much')
     switch (node.kind) {
       case 'number':
-        return new Decimal(node.number)
+        return numberOf(node)
       case 'text':
         return node.text
       case 'boolean':

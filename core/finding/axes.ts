@@ -65,12 +65,33 @@ export function spaceOf(gate: Lowered, today: DateValue): Space {
   for (const { name, tests } of subjects.values()) {
     const input = gate.inputs.get(name) ?? null
     const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input)
-    const axis = axes.push({ name, input: input?.figure ? null : input, isOrdered: isOrderedKind(regions[0]!.example), regions }) - 1
+    const isOrdered = isOrderedKind(regions[0]!.example)
+    const axis = axes.push({ name, input: input?.figure ? null : input, isOrdered, regions }) - 1
+    const reach = isOrdered ? orderedReach(regions) : (piece: RangeValue) => regions.map(({ example }) => isInPiece(example, piece) === true)
     for (const [test, { pieces, isNegated }] of tests) {
-      places.set(test.text, { axis, isTrue: regions.map(({ example }) => pieces.some((piece) => isInPiece(example, piece) === true) !== isNegated) })
+      const inside = pieces.map(reach)
+      places.set(test.text, { axis, isTrue: regions.map((_, region) => inside.some((places) => places[region]) !== isNegated) })
     }
   }
   return { axes, places }
+}
+
+/** Tells in which regions a piece lies. Regions are in order, so that the two it ends in say it of all. */
+function orderedReach(regions: readonly Region[]) {
+  const count = (isBefore: (example: Value) => boolean) => {
+    let [from, to] = [0, regions.length]
+    while (from < to) {
+      const middle = (from + to) >>> 1
+      if (isBefore(regions[middle]!.example)) from = middle + 1
+      else to = middle
+    }
+    return from
+  }
+  return ({ low, high, lowIncluded, highIncluded }: RangeValue): boolean[] => {
+    const first = low === null ? 0 : count((example) => compareValues(example, low)! < (lowIncluded ? 0 : 1))
+    const end = high === null ? regions.length : count((example) => compareValues(example, high)! < (highIncluded ? 1 : 0))
+    return regions.map((_, region) => region >= first && region < end)
+  }
 }
 
 function wholeAxis(name: string, verdicts: boolean[]): Axis {

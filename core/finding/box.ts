@@ -2,49 +2,56 @@
 import type { Condition } from '../gate/condition'
 import type { Space } from './axes'
 
-/** By axis the regions, as bits in words of 32. */
-export type Box = readonly Uint32Array[]
+/** The regions of every axis as bits, one axis after the other, each from a word of its own on. */
+export type Box = Uint32Array
+
+/** Where each axis' words begin in a box; the last entry is where they end. */
+export type Layout = readonly number[]
 
 /** A condition that falls into more boxes than this is taken as too intricate to be proven. */
 const MOST_BOXES = 400
 
-export function wholeSpace({ axes }: Space): Box {
-  return axes.map(({ regions }) => maskOf(regions.map(() => true)))
+export function layoutOf({ axes }: Space): Layout {
+  const layout = [0]
+  for (const { regions } of axes) layout.push(layout.at(-1)! + ((regions.length + 31) >>> 5))
+  return layout
 }
 
-/** The part of the space that is expected at all. */
-export function expectedSpace({ axes }: Space): Box {
-  return axes.map(({ regions }) => maskOf(regions.map(({ isExpected }) => isExpected)))
+/** The box of all regions for which `holds` is true, axis by axis. */
+export function boxWhere(space: Space, holds: (axis: number, region: number) => boolean): Box {
+  const layout = layoutOf(space)
+  const box = new Uint32Array(layout.at(-1)!)
+  space.axes.forEach(({ regions }, axis) => regions.forEach((_, region) => {
+    if (holds(axis, region)) box[layout[axis]! + (region >>> 5)]! |= 1 << (region & 31)
+  }))
+  return box
 }
 
-function maskOf(bits: readonly boolean[]): Uint32Array {
-  const mask = new Uint32Array((bits.length + 31) >>> 5)
-  bits.forEach((bit, at) => {
-    if (bit) mask[at >>> 5]! |= 1 << (at & 31)
-  })
-  return mask
-}
-
-/** Where a condition is true, as boxes that together are all of it; null where they would be too many. */
-export function boxesOf(condition: Condition, space: Space): Box[] | null {
-  const whole = wholeSpace(space)
+/** Tells where conditions are true, as boxes that together are all of it; null where they would be too many. */
+export function boxReader(space: Space, layout: Layout): (condition: Condition) => Box[] | null {
+  const whole = boxWhere(space, () => true)
+  const known = new Map<string, Box>()
+  const boxOf = (text: string, isWanted: boolean): Box => {
+    const key = `${isWanted} ${text}`
+    const { axis, isTrue } = space.places.get(text)!
+    if (!known.has(key)) known.set(key, boxWhere(space, (other, region) => other !== axis || isTrue[region] === isWanted))
+    return known.get(key)!
+  }
   const visit = (at: Condition, isWanted: boolean): Box[] | null => {
     switch (at.kind) {
       case 'test': {
-        const { axis, isTrue } = space.places.get(at.text)!
-        const mask = maskOf(isTrue.map((verdict) => verdict === isWanted))
-        return isNothing(mask) ? [] : [whole.with(axis, mask)]
+        return space.places.get(at.text)!.isTrue.includes(isWanted) ? [boxOf(at.text, isWanted)] : []
       }
       case 'not':
         return visit(at.of, !isWanted)
       default: {
         const parts = at.of.map((part) => visit(part, isWanted))
         if (parts.includes(null)) return null
-        return (at.kind === 'all') === isWanted ? crossed(parts as Box[][], whole) : joined(parts as Box[][])
+        return (at.kind === 'all') === isWanted ? crossed(parts as Box[][], whole, layout) : joined(parts as Box[][])
       }
     }
   }
-  return visit(condition, true)
+  return (condition) => visit(condition, true)
 }
 
 function joined(parts: Box[][]): Box[] | null {
@@ -52,66 +59,72 @@ function joined(parts: Box[][]): Box[] | null {
   return boxes.length > MOST_BOXES ? null : boxes
 }
 
-function crossed(parts: Box[][], whole: Box): Box[] | null {
-  let boxes: Box[] = [whole]
+function crossed(parts: Box[][], whole: Box, layout: Layout): Box[] | null {
+  let boxes = [whole]
   for (const part of parts) {
-    const pairs = boxes.flatMap((box) => part.map((other) => intersection(box, other)))
+    const pairs = boxes.flatMap((box) => part.map((other) => intersection(box, other, layout)))
     boxes = pairs.filter((box) => box !== null)
     if (boxes.length > MOST_BOXES) return null
   }
   return boxes
 }
 
-function isNothing(mask: Uint32Array): boolean {
-  for (const word of mask) if (word !== 0) return false
-  return true
-}
-
-export function doMeet(a: Box, b: Box): boolean {
-  for (let axis = 0; axis < a.length; axis++) {
-    const [left, right] = [a[axis]!, b[axis]!]
-    let shared = 0
-    for (let i = 0; i < left.length && shared === 0; i++) shared = left[i]! & right[i]!
-    if (shared === 0) return false
+/** On how many axes `box` reaches beyond `other`: 0 where it lies within; -1 where the two have nothing in common. */
+export function axesBeyond(box: Box, other: Box, layout: Layout): number {
+  let beyond = 0
+  for (let axis = 0, i = 0; axis < layout.length - 1; axis++) {
+    let [shared, outside] = [0, 0]
+    for (const end = layout[axis + 1]!; i < end; i++) {
+      shared |= box[i]! & other[i]!
+      outside |= box[i]! & ~other[i]!
+    }
+    if (shared === 0) return -1
+    if (outside !== 0) beyond++
   }
-  return true
+  return beyond
 }
 
 /** Null where the two have nothing in common. */
-export function intersection(a: Box, b: Box): Box | null {
-  if (!doMeet(a, b)) return null
-  return a.map((mask, axis) => mask.map((word, i) => word & b[axis]![i]!))
+export function intersection(a: Box, b: Box, layout: Layout): Box | null {
+  return axesBeyond(a, b, layout) < 0 ? null : a.map((word, i) => word & b[i]!)
 }
 
-/** `box` less `out`, as boxes that do not overlap. */
-export function difference(box: Box, out: Box): Box[] {
+/** `box` less `out`, which it meets, as boxes that do not overlap. */
+export function difference(box: Box, out: Box, layout: Layout): Box[] {
   const pieces: Box[] = []
-  let rest = box
-  for (let axis = 0; axis < box.length; axis++) {
-    const outside = rest[axis]!.map((word, i) => word & ~out[axis]![i]!)
-    if (isNothing(outside)) continue
-    pieces.push(rest.with(axis, outside))
-    const inside = rest[axis]!.map((word, i) => word & out[axis]![i]!)
-    if (isNothing(inside)) return pieces
-    rest = rest.with(axis, inside)
+  const rest = box.slice()
+  for (let axis = 0; axis < layout.length - 1; axis++) {
+    let isBeyond = false
+    for (let i = layout[axis]!; i < layout[axis + 1]!; i++) isBeyond ||= (rest[i]! & ~out[i]!) !== 0
+    if (!isBeyond) continue
+    const piece = rest.slice()
+    for (let i = layout[axis]!; i < layout[axis + 1]!; i++) {
+      piece[i]! &= ~out[i]!
+      rest[i]! &= out[i]!
+    }
+    pieces.push(piece)
   }
   return pieces
 }
 
-/** The regions of a mask, ascending. */
-export function regionsIn(mask: Uint32Array): number[] {
+/** The regions of one axis, ascending. */
+export function regionsIn(box: Box, axis: number, layout: Layout): number[] {
   const regions: number[] = []
-  mask.forEach((word, i) => {
-    for (let left = word; left !== 0; left &= left - 1) regions.push(i * 32 + 31 - Math.clz32(left & -left))
-  })
+  for (let i = layout[axis]!; i < layout[axis + 1]!; i++) {
+    for (let left = box[i]!; left !== 0; left &= left - 1) regions.push((i - layout[axis]!) * 32 + 31 - Math.clz32(left & -left))
+  }
   return regions
 }
 
 /** One place of a box: its first region on every axis. */
-export function firstPlace(box: Box): number[] {
-  return box.map((mask) => regionsIn(mask)[0]!)
+export function firstPlace(box: Box, layout: Layout): number[] {
+  return layout.slice(1).map((_, axis) => regionsIn(box, axis, layout)[0]!)
 }
 
-export function isIn(box: Box, place: readonly number[]): boolean {
-  return place.every((region, axis) => (box[axis]![region >>> 5]! >>> (region & 31)) & 1)
+export function isIn(box: Box, place: readonly number[], layout: Layout): boolean {
+  for (let axis = 0; axis < place.length; axis++) {
+    const region = place[axis]!
+    if (((box[layout[axis]! + (region >>> 5)]! >>> (region & 31)) & 1) === 0) return false
+  }
+  return true
 }

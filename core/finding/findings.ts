@@ -2,17 +2,17 @@
 import type { Lowered } from '../gate/rules'
 import type { DateValue } from '../value/value'
 import { BudgetSpent, type Budget } from './coverage'
-import type { Finding, FindingKind, Findings } from './finding'
+import type { Finding, Findings } from './finding'
 import { gapFindings } from './gaps'
 import { blankFindings, labelFindings, rangeFindings } from './inputs-and-labels'
-import { neverReached, noEffect, overlaps } from './reach'
+import { type Draft, neverReached, noEffect, overlaps } from './reach'
 import { studyOf } from './study'
 import { stretchFindings } from './stretches'
 
 /** Looks of one box at another: some tenths of a second. */
 const BUDGET = 1_500_000
-/** Of one kind, as many as anybody reads; the rest are counted. */
-const MOST_OF_A_KIND = 50
+/** Of one sort, as many as anybody reads; the rest are counted. */
+const MOST_OF_A_GROUP = 60
 
 /**
  * What can be said of a gate before it meets any data. Its examples are always right: each was decided.
@@ -21,21 +21,31 @@ const MOST_OF_A_KIND = 50
 export function findingsOf(gate: Lowered, today: DateValue): Findings {
   const study = studyOf(gate, today)
   const budget = { left: BUDGET }
-  const gaps = within(budget, 1 / 3, (part) => gapFindings(study, part))
   const unproven = new Set<number>(study.rules.flatMap((boxes, rule) => (boxes ? [] : [rule])))
-  const found: Finding[] = [...(gaps?.findings ?? []), ...overlaps(study)]
+  const reach: (Draft | null)[] = []
+  const share = (rule: number) => 8 / (gate.rules.length - rule)
   for (let rule = 0; rule < gate.rules.length; rule++) {
     // What earlier rules left over is shared out anew for each, so that one intricate rule does not use up all.
-    const share = 1 / Math.max(1, (gate.rules.length - rule) / 8)
-    const never = within(budget, share, (part) => neverReached(study, rule, part))
-    if (never === undefined) unproven.add(rule)
-    else if (never) found.push(never)
-    const idle = never ? null : within(budget, share, (part) => noEffect(study, rule, part))
-    if (idle === undefined) unproven.add(rule)
-    else if (idle) found.push(idle)
+    const never = within(budget, share(rule) / 2, (part) => neverReached(study, rule, part))
+    const idle = never ? null : within(budget, share(rule) / 2, (part) => noEffect(study, rule, part))
+    if (never === undefined || idle === undefined) unproven.add(rule)
+    reach.push(never ?? null, idle ?? null)
   }
-  found.push(...stretchFindings(study), ...rangeFindings(study), ...labelFindings(study), ...blankFindings(study))
-  return { ...limited(found), unproven: [...unproven].toSorted((a, b) => a - b), areGapsProven: gaps?.isComplete ?? false }
+  const gaps = within(budget, 1, (part) => gapFindings(study, part))
+  const made = (finding: Finding): Draft => () => finding
+  const found: Findings['findings'] = []
+  const more: Findings['more'] = {}
+  const groups: Draft[][] = [
+    (gaps?.findings ?? []).map(made), overlaps(study), reach.filter((draft) => draft !== null),
+    [...stretchFindings(study), ...rangeFindings(study), ...labelFindings(study), ...blankFindings(study)].map(made),
+  ]
+  for (const group of groups) {
+    const kept = group.slice(0, MOST_OF_A_GROUP).flatMap((draft) => draft() ?? [])
+    found.push(...kept)
+    const [first] = kept
+    if (first && group.length > MOST_OF_A_GROUP) more[first.kind] = group.length - MOST_OF_A_GROUP
+  }
+  return { findings: found, more, unproven: [...unproven].toSorted((a, b) => a - b), areGapsProven: gaps?.isComplete ?? false }
 }
 
 /** @returns undefined where this part of the budget did not do */
@@ -50,16 +60,4 @@ function within<Result>(budget: Budget, share: number, run: (part: Budget) => Re
   } finally {
     budget.left -= given - Math.max(0, part.left)
   }
-}
-
-function limited(found: readonly Finding[]): Pick<Findings, 'findings' | 'more'> {
-  const counts = new Map<FindingKind, number>()
-  const more: Findings['more'] = {}
-  const findings = found.filter(({ kind }) => {
-    const count = (counts.get(kind) ?? 0) + 1
-    counts.set(kind, count)
-    if (count > MOST_OF_A_KIND) more[kind] = count - MOST_OF_A_KIND
-    return count <= MOST_OF_A_KIND
-  })
-  return { findings, more }
 }

@@ -2,23 +2,25 @@
 import { areEqual } from '../value/compare'
 import type { Axis, Region } from './axes'
 import { boundText, sizeOf } from './axes'
-import { type Box, expectedSpace, firstPlace, isIn, regionsIn } from './box'
+import { type Box, boxWhere, firstPlace, isIn, regionsIn } from './box'
 import { type Budget, type RuleBoxes, visitLeft } from './coverage'
 import type { Finding, FindingKind } from './finding'
 import { decisionFor, type Example, exampleAt, type Study } from './study'
 
-/** Parts of the space left over that are looked at, one by one. */
-const MOST_PARTS = 200
+/** Over several axes, the parts left over that are looked at: as many as somebody would read. */
+const MOST_PARTS = 20
 
 /** @returns gaps, edge holes and step holes; `isComplete` tells whether every part left over was looked at. @throws BudgetSpent */
 export function gapFindings(study: Study, budget: Budget): { findings: Finding[]; isComplete: boolean } {
+  const { space, layout } = study
   const rules = study.rules.filter((boxes) => boxes !== null)
   const parts: Box[] = []
-  const expected = expectedSpace(study.space)
-  const wasEnded = expected.every((mask) => mask.some((word) => word !== 0)) && visitLeft(expected, rules, budget, (left) => parts.push(left) > MOST_PARTS)
+  const expected = boxWhere(space, (axis, region) => space.axes[axis]!.regions[region]!.isExpected)
+  const isAnythingExpected = space.axes.every(({ regions }) => regions.some(({ isExpected }) => isExpected))
+  const wasEnded = isAnythingExpected && visitLeft(expected, study.boxes, layout, budget, (left) => parts.push(left) >= MOST_PARTS && space.axes.length > 1)
   const found = new Map<string, Finding>()
-  const mostly = study.space.axes.length === 1 ? mergedStretches(parts) : parts
-  for (const part of mostly) {
+  const leftOver = space.axes.length === 1 ? mergedStretches(parts) : parts
+  for (const part of leftOver) {
     for (const { key, finding } of gapsIn(study, part, rules)) if (!found.has(key)) found.set(key, finding)
   }
   const isWhole = rules.length === study.rules.length
@@ -28,17 +30,18 @@ export function gapFindings(study: Study, budget: Budget): { findings: Finding[]
 /** On one axis all that is left over is one part, whose stretches are told one by one. */
 function mergedStretches(parts: readonly Box[]): Box[] {
   const [first, ...rest] = parts
-  return first ? [rest.reduce((all, part) => all.map((mask, axis) => mask.map((word, i) => word | part[axis]![i]!)), first)] : []
+  return first ? [rest.reduce((all, part) => all.map((word, i) => word | part[i]!), first)] : []
 }
 
 function* gapsIn(study: Study, part: Box, rules: readonly RuleBoxes[]): Generator<{ key: string; finding: Finding }> {
-  const place = firstPlace(part)
+  const { layout } = study
+  const place = firstPlace(part, layout)
   let told = false
   for (const [at, axis] of study.space.axes.entries()) {
     if (!axis.isOrdered) continue
-    for (const [from, to] of stretches(regionsIn(part[at]!))) {
+    for (const [from, to] of stretches(regionsIn(part, at, layout))) {
       const here = place.with(at, from)
-      const kind = kindOfHole(axis, at, here, from, to, rules)
+      const kind = kindOfHole(study, at, here, from, to, rules)
       if (study.space.axes.length > 1 && kind === 'gap') continue
       const finding = holeFinding(study, kind, axis, { [axis.name]: stretchText(axis, from, to) }, here)
       if (!finding) continue
@@ -49,7 +52,7 @@ function* gapsIn(study: Study, part: Box, rules: readonly RuleBoxes[]): Generato
   if (told) return
   const where: Record<string, string> = {}
   study.space.axes.forEach((axis, at) => {
-    const regions = regionsIn(part[at]!)
+    const regions = regionsIn(part, at, layout)
     if (regions.length < axis.regions.length) where[axis.name] = axis.isOrdered ? stretches(regions).map(([from, to]) => stretchText(axis, from, to)).join(', ') : regions.map((region) => axis.regions[region]!.text).join(', ')
   })
   const finding = holeFinding(study, 'gap', null, where, place)
@@ -72,8 +75,9 @@ function holeFinding(study: Study, kind: FindingKind, axis: Axis | null, where: 
 }
 
 /** A single value, or a stretch between two whole numbers, with rules on both sides. */
-function kindOfHole(axis: Axis, at: number, place: readonly number[], from: number, to: number, rules: readonly RuleBoxes[]): FindingKind {
-  const isTaken = (region: number) => region >= 0 && region < axis.regions.length && rules.some((boxes) => boxes.some((box) => isIn(box, place.with(at, region))))
+function kindOfHole({ space, layout }: Study, at: number, place: readonly number[], from: number, to: number, rules: readonly RuleBoxes[]): FindingKind {
+  const axis = space.axes[at]!
+  const isTaken = (region: number) => region >= 0 && region < axis.regions.length && rules.some((boxes) => boxes.some((box) => isIn(box, place.with(at, region), layout)))
   if (from !== to || !isTaken(from - 1) || !isTaken(to + 1)) return 'gap'
   const region = axis.regions[from]!
   if (region.isPoint) return 'edge hole'

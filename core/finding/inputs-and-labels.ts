@@ -3,7 +3,6 @@ import { editDistance } from '../expression/names'
 import { testsOf } from '../gate/condition'
 import { folded } from '../gate/forms'
 import type { Axis } from './axes'
-import { firstPlace, wholeSpace } from './box'
 import type { Finding } from './finding'
 import { decisionFor, exampleAt, labelText, type Study } from './study'
 
@@ -13,7 +12,7 @@ const bare = { axis: null, where: {}, labels: [], rules: [] }
 export function rangeFindings(study: Study): Finding[] {
   return study.space.axes.flatMap((axis, at) => axis.regions.flatMap((region, place): Finding[] => {
     if (!region.isPoint || region.isExpected || axis.input?.expected === null || !isTested(study, axis, place)) return []
-    const example = exampleAt(study, firstPlace(wholeSpace(study.space)).with(at, place), () => true)
+    const example = exampleAt(study, study.space.axes.map((_, other) => (other === at ? place : 0)), () => true)
     return [{ ...bare, kind: 'outside range', severity: 'warning', axis: axis.name, where: { [axis.name]: region.text }, example, isProven: true }]
   }))
 }
@@ -54,7 +53,7 @@ export function blankFindings(study: Study): Finding[] {
   const names = new Set(study.gate.rules.flatMap(({ condition }) => testsOf(condition).flatMap(({ inputs }) => inputs)))
   return [...study.gate.inputs.values()].filter(({ name, blank, isSet }) => blank === null && !isSet && names.has(name)).flatMap((input): Finding[] => {
     const places = study.space.axes.flatMap((axis, at) => axis.regions.map((_, region) => ({ at, region }))).slice(0, 40)
-    const base = firstPlace(wholeSpace(study.space))
+    const base = study.space.axes.map(() => 0)
     for (const { at, region } of [{ at: -1, region: 0 }, ...places]) {
       const place = at < 0 ? base : base.with(at, region)
       const example = exampleAt(study, place, () => true)!

@@ -1,40 +1,50 @@
 /** Rules and each other: which overlap, which are never reached, which change nothing. */
-import { type Box, firstPlace, intersection } from './box'
-import { type Budget, type RuleBoxes, takenBy, visitLeft } from './coverage'
+import { axesBeyond, type Box, firstPlace, intersection, type Layout } from './box'
+import { type Budget, firstRuleAt, type RuleBoxes, isSomePlace, takenBy, visitLeft } from './coverage'
 import type { Finding } from './finding'
-import { decisionFor, entriesKey, exampleAt, labelText, type Study, trueRules } from './study'
+import { areTrue, decisionFor, exampleAt, labelText, type Study } from './study'
 
 const bare = { axis: null, where: {} }
 const walksDown = ({ gate }: Study) => gate.hitPolicy === 'first'
 
+/** Places tried before a thorough search: most rules are reached, and most matter. */
+const LOOKS = 60
+
+/** A finding whose example is still to be made; null where it turns out that there is none to show it. */
+export type Draft = () => Finding | null
+
 /** For each rule, the earlier ones with other outcomes that it shares values with: with First a note, since order decides; an error where a rule must be alone. */
-export function overlaps(study: Study): Finding[] {
-  const { gate, rules, today } = study
+export function overlaps(study: Study): Draft[] {
+  const { gate, rules, layout, keys, today } = study
   if (gate.hitPolicy !== 'first' && gate.hitPolicy !== 'unique' && gate.hitPolicy !== 'any') return []
-  const keys = gate.rules.map(({ entries }) => entriesKey(entries))
-  return rules.flatMap((boxes, rule): Finding[] => {
-    const shared = boxes ? rules.slice(0, rule).flatMap((other, at) => {
-      const common = other && keys[at] !== keys[rule] ? firstCommon(boxes, other) : null
-      return common ? [{ at, common }] : []
-    }) : []
-    const examples = shared.map(({ at, common }) => ({ at, example: study.isExact && at !== shared[0]!.at ? null : exampleAt(study, firstPlace(common), (given) => {
-      const found = trueRules(study, given)
-      return found.includes(at) && found.includes(rule)
-    }) }))
-    const sure = study.isExact ? examples : examples.filter(({ example }) => example !== null)
-    const [first] = sure
-    if (!first) return []
-    return [{
-      kind: 'overlap', severity: walksDown(study) ? 'note' : 'error', ...bare, rules: [rule, ...sure.map(({ at }) => at)],
-      labels: [labelText(gate.rules[rule]!.entries, today), labelText(gate.rules[first.at]!.entries, today)], example: first.example, isProven: study.isExact,
+  return rules.flatMap((boxes, rule): Draft[] => {
+    if (!boxes) return []
+    const shared: number[] = []
+    for (const [at, other] of rules.slice(0, rule).entries()) if (other && keys[at] !== keys[rule] && doMeet(boxes, other, layout)) shared.push(at)
+    if (shared.length === 0) return []
+    return [() => {
+      const exampleOf = (at: number) => exampleAt(study, firstPlace(firstCommon(boxes, rules[at]!, layout)!, layout), (given) => areTrue(study, given, [at, rule]))
+      // Where expressions are taken for independent, each pair has to be shown.
+      const sure = study.isExact ? shared : shared.filter((at) => exampleOf(at) !== null)
+      const [first] = sure
+      if (first === undefined) return null
+      return {
+        kind: 'overlap', severity: walksDown(study) ? 'note' : 'error', ...bare, rules: [rule, ...sure],
+        labels: [labelText(gate.rules[rule]!.entries, today), labelText(gate.rules[first]!.entries, today)], example: exampleOf(first), isProven: study.isExact,
+      }
     }]
   })
 }
 
-function firstCommon(a: RuleBoxes, b: RuleBoxes): Box | null {
+function doMeet(a: RuleBoxes, b: RuleBoxes, layout: Layout): boolean {
+  for (const one of a) for (const other of b) if (axesBeyond(one, other, layout) >= 0) return true
+  return false
+}
+
+function firstCommon(a: RuleBoxes, b: RuleBoxes, layout: Layout): Box | null {
   for (const one of a) {
     for (const other of b) {
-      const common = intersection(one, other)
+      const common = intersection(one, other, layout)
       if (common) return common
     }
   }
@@ -42,48 +52,51 @@ function firstCommon(a: RuleBoxes, b: RuleBoxes): Box | null {
 }
 
 /** @returns null where some record gets to the rule and is decided by it. @throws BudgetSpent */
-export function neverReached(study: Study, rule: number, budget: Budget): Finding | null {
-  const boxes = study.rules[rule]
+export function neverReached(study: Study, rule: number, budget: Budget): Draft | null {
+  const { gate, rules, layout, today } = study
+  const boxes = rules[rule]
   if (!boxes || study.asksForBlanks[rule] || (!walksDown(study) && boxes.length > 0)) return null
-  const before = known(study.rules.slice(0, rule))
-  const isReached = boxes.some((box) => visitLeft(box, before, budget, () => true))
-  if (isReached) return null
-  const by = study.rules.slice(0, rule).flatMap((other, at) => (other && firstCommon(boxes, other) ? [at] : []))
-  const example = boxes.length === 0 ? null : exampleAt(study, firstPlace(boxes[0]!), (given) => trueRules(study, given).includes(rule) && decisionFor(study, given).rule !== rule)
-  const { gate, today } = study
-  return {
-    kind: 'never reached', severity: 'warning', ...bare, rules: [rule, ...by], labels: [labelText(gate.rules[rule]!.entries, today)], example,
-    isProven: study.isExact,
-  }
+  const isReached = (place: number[]) => firstRuleAt(rules, 0, rule, place, layout) < 0
+  if (boxes.some((box) => isSomePlace(box, layout, LOOKS, isReached))) return null
+  const before = boxesBefore(study, rule)
+  if (boxes.some((box) => visitLeft(box, before, layout, budget, () => true))) return null
+  return () => ({
+    kind: 'never reached', severity: 'warning', ...bare, labels: [labelText(gate.rules[rule]!.entries, today)], isProven: study.isExact,
+    rules: [rule, ...rules.slice(0, rule).flatMap((other, at) => (other && doMeet(boxes, other, layout) ? [at] : []))],
+    example: boxes.length === 0 ? null : exampleAt(study, firstPlace(boxes[0]!, layout), (given) => areTrue(study, given, [rule]) && decisionFor(study, given).rule !== rule),
+  })
 }
 
 /** Whether every record that a rule decides would get the same without it. @throws BudgetSpent */
-export function noEffect(study: Study, rule: number, budget: Budget): Finding | null {
-  const { gate, today } = study
-  const boxes = study.rules[rule]
-  if (!boxes || boxes.length === 0 || !walksDown(study) || study.asksForBlanks[rule] || study.rules.includes(null)) return null
-  const own = entriesKey(gate.rules[rule]!.entries)
-  const keys = gate.rules.map(({ entries }) => entriesKey(entries))
-  const after = (part: Box, from: number): boolean => {
-    for (let next = from; next < gate.rules.length; next++) {
-      const taken = [...takenBy(part, study.rules[next]!)]
-      if (taken.length === 0) continue
-      if (keys[next] !== own) return true
-      return visitLeft(part, [study.rules[next]!], budget, (left) => after(left, next + 1))
+export function noEffect(study: Study, rule: number, budget: Budget): Draft | null {
+  const { gate, rules, layout, keys, today } = study
+  const boxes = rules[rule]
+  if (!boxes || boxes.length === 0 || !walksDown(study) || study.asksForBlanks[rule] || rules.includes(null)) return null
+  const wouldChange = (next: number) => keys.at(next) !== keys[rule]
+  const isDecisive = (place: number[]) => firstRuleAt(rules, 0, rule, place, layout) < 0 && wouldChange(firstRuleAt(rules, rule + 1, rules.length, place, layout))
+  if (boxes.some((box) => isSomePlace(box, layout, LOOKS, isDecisive))) return null
+
+  const changes = (part: Box, from: number): boolean => {
+    for (let next = from; next < rules.length; next++) {
+      if (takenBy(part, rules[next]!, layout).length === 0) continue
+      return wouldChange(next) || visitLeft(part, rules[next]!, layout, budget, (left) => changes(left, next + 1))
     }
-    return entriesKey(gate.otherwise) !== own
+    return wouldChange(-1)
   }
   const parts: Box[] = []
-  const matters = boxes.some((box) => visitLeft(box, known(study.rules.slice(0, rule)), budget, (left) => {
+  const before = boxesBefore(study, rule)
+  const matters = boxes.some((box) => visitLeft(box, before, layout, budget, (left) => {
     parts.push(left)
-    return after(left, rule + 1)
+    return changes(left, rule + 1)
   }))
   if (matters || parts.length === 0) return null
-  const example = exampleAt(study, firstPlace(parts[0]!), (given) => decisionFor(study, given).rule === rule)
-  if (!example && !study.isExact) return null
-  return { kind: 'no effect', severity: 'warning', ...bare, rules: [rule], labels: [labelText(gate.rules[rule]!.entries, today)], example, isProven: study.isExact }
+  return () => {
+    const example = exampleAt(study, firstPlace(parts[0]!, layout), (given) => decisionFor(study, given).rule === rule)
+    if (!example && !study.isExact) return null
+    return { kind: 'no effect', severity: 'warning', ...bare, rules: [rule], labels: [labelText(gate.rules[rule]!.entries, today)], example, isProven: study.isExact }
+  }
 }
 
-function known(rules: readonly (RuleBoxes | null)[]): RuleBoxes[] {
-  return rules.filter((boxes) => boxes !== null)
+function boxesBefore({ boxes, starts }: Study, rule: number): Box[] {
+  return boxes.slice(0, starts[rule]!)
 }

@@ -1,5 +1,5 @@
 /** Along one ordered input: labels that come twice, and ranks that do not rise or fall. */
-import { firstPlace, isIn, wholeSpace } from './box'
+import { isIn } from './box'
 import type { Finding } from './finding'
 import { stretchText } from './gaps'
 import { decisionFor, exampleAt, labelText, type Study } from './study'
@@ -19,10 +19,10 @@ export function stretchFindings(study: Study): Finding[] {
   return [...splitLabels(study, found), ...rankBreaks(study, found)]
 }
 
-function stretchesAlong({ gate, rules, space, today }: Study): Stretch[] {
+function stretchesAlong({ gate, rules, space, layout, today }: Study): Stretch[] {
   const stretches: Stretch[] = []
   space.axes[0]!.regions.forEach((_, region) => {
-    const rule = rules.findIndex((boxes) => boxes!.some((box) => isIn(box, [region])))
+    const rule = rules.findIndex((boxes) => boxes!.some((box) => isIn(box, [region], layout)))
     const label = rule >= 0 ? labelText(gate.rules[rule]!.entries, today) : null
     const last = stretches.at(-1)
     if (last && last.label === label) last.to = region
@@ -61,8 +61,7 @@ function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
 function along(study: Study, kind: 'split label' | 'rank break', labels: string[], where: string, region: number, label: string): Finding {
   const { name } = study.space.axes[0]!
   const rules = study.gate.rules.flatMap(({ entries }, rule) => (labels.includes(labelText(entries, study.today)) ? [rule] : []))
-  const place = firstPlace(wholeSpace(study.space)).with(0, region)
-  const example = exampleAt(study, place, (given) => {
+  const example = exampleAt(study, [region], (given) => {
     const decision = decisionFor(study, given)
     return decision.rule >= 0 && labelText(study.gate.rules[decision.rule]!.entries, study.today) === label
   })

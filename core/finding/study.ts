@@ -1,35 +1,49 @@
 /** A gate laid out to be looked at: its space, its rules as boxes, and records made for places in it. */
 import { evaluate } from '../expression/evaluate'
 import { testsOf } from '../gate/condition'
-import { decideRecord, type Decision, verdictsOf } from '../gate/decide-record'
+import { decideRecord, type Decision, testVerdict } from '../gate/decide-record'
 import { factsOf, type Given } from '../gate/facts'
 import type { Lowered, LoweredEntry, LoweredInput } from '../gate/rules'
-import { isCertain } from '../gate/verdict'
+import { isCertain, verdictOf } from '../gate/verdict'
 import { Decimal } from '../value/number'
 import { type DateValue, kindOf, type Value } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import { dayTimeDuration, yearMonthDuration } from '../value/temporal'
 import { type Space, spaceOf } from './axes'
-import { boxesOf } from './box'
+import { type Box, boxReader, layoutOf, type Layout } from './box'
 import type { RuleBoxes } from './coverage'
 
 export interface Study {
   gate: Lowered
   today: DateValue
   space: Space
+  layout: Layout
   /** By rule; null where its condition is too intricate. */
   rules: readonly (RuleBoxes | null)[]
+  /** Values worth trying in examples: plain ones, and all that the tests themselves speak of. */
+  pool: readonly Value[]
   /** Whether every axis is an input, so that any place in the space is a record. */
   isExact: boolean
+  /** By rule a text that is equal where two give the same; the last is otherwise's. */
+  keys: readonly string[]
+  /** All boxes of all rules, and by rule where its own begin. */
+  boxes: readonly Box[]
+  starts: readonly number[]
   /** By rule whether it asks for blanks, which have no place in the space. */
   asksForBlanks: readonly boolean[]
 }
 
 export function studyOf(gate: Lowered, today: DateValue): Study {
   const space = spaceOf(gate, today)
+  const layout = layoutOf(space)
+  const boxesOf = boxReader(space, layout)
+  const rules = gate.rules.map(({ condition }) => boxesOf(condition))
+  const starts = [0]
+  for (const boxes of rules) starts.push(starts.at(-1)! + (boxes?.length ?? 0))
   return {
-    gate, today, space,
-    rules: gate.rules.map(({ condition }) => boxesOf(condition, space)),
+    gate, today, space, layout, rules, starts, pool: poolOf(space, today),
+    boxes: rules.flatMap((boxes) => boxes ?? []),
+    keys: [...gate.rules.map(({ entries }) => entriesKey(entries)), entriesKey(gate.otherwise)],
     isExact: space.axes.every(({ input }) => input !== null),
     asksForBlanks: gate.rules.map(({ condition }) => testsOf(condition).some((test) => test.asksForBlanks)),
   }
@@ -44,14 +58,13 @@ const MOST_TRIES = 300
  * A record at `place` of which `claim` is true: it is always tried.
  * @returns null where none was found
  */
-export function exampleAt({ gate, space, isExact, today }: Study, place: readonly number[], claim: (given: Given) => boolean): Example | null {
+export function exampleAt({ gate, space, isExact, pool }: Study, place: readonly number[], claim: (given: Given) => boolean): Example | null {
   const fixed: Example = {}
   place.forEach((region, at) => {
     const { input, regions } = space.axes[at]!
     if (input) fixed[input.name] = regions[region]!.example
   })
   const free = [...gate.inputs.values()].filter((input) => !input.figure && !(input.name in fixed))
-  const pool = poolOf(space, today)
   let state = 1
   const pick = (values: readonly Value[]): Value => values[(state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % values.length]!
   for (let attempt = 0; attempt < (isExact ? 1 : MOST_TRIES); attempt++) {
@@ -62,7 +75,6 @@ export function exampleAt({ gate, space, isExact, today }: Study, place: readonl
   return null
 }
 
-/** Values worth trying: plain ones, and all that the tests themselves speak of. */
 function poolOf({ axes }: Space, today: DateValue): Value[] {
   const plain = [1, 0, 2, 10, 100, -1].map((number) => new Decimal(number))
   return ['anything', true, false, today, ...plain, dayTimeDuration(new Decimal(86_400)), yearMonthDuration(12), ...axes.flatMap(({ regions }) => regions.slice(0, 60).map(({ example }) => example))]
@@ -78,13 +90,14 @@ export function decisionFor({ gate, today }: Study, given: Given): Decision {
   return decideRecord(gate, given, today)
 }
 
-/** The rules that are true for a record. */
-export function trueRules({ gate, today }: Study, given: Given): number[] {
-  return verdictsOf(gate, factsOf(gate, given, today)).flatMap((verdict, rule) => (isCertain(verdict) ? [rule] : []))
+/** Whether all of these rules are true for a record. */
+export function areTrue({ gate, today }: Study, given: Given, rules: readonly number[]): boolean {
+  const facts = factsOf(gate, given, today)
+  return rules.every((rule) => isCertain(verdictOf(gate.rules[rule]!.condition, (test) => testVerdict(gate, test, facts))))
 }
 
-/** A text that is equal where two rules give the same; an expression is told by what it says. */
-export function entriesKey(entries: readonly LoweredEntry[] | null): string {
+/** An expression is told by what it says. */
+function entriesKey(entries: readonly LoweredEntry[] | null): string {
   if (!entries) return 'nothing'
   return JSON.stringify(entries.map((entry) => ('value' in entry ? [kindOf(entry.value), textOfValue(entry.value)] : ['=', JSON.stringify(entry.tree, (key, value: unknown) => (key === 'span' ? undefined : value))])))
 }

@@ -21,7 +21,18 @@ export interface Decision {
 
 export function decideRecord(gate: Lowered, given: Given, today: DateValue): Decision {
   const facts = factsOf(gate, given, today)
-  return decideFacts(gate, facts, verdictsOf(gate, facts))
+  return decideFacts(gate, facts, gate.hitPolicy === 'first' ? verdictsUpToTrue(gate, facts) : verdictsOf(gate, facts))
+}
+
+/** With First, nothing after the first true rule counts. */
+function verdictsUpToTrue(gate: Lowered, facts: Facts): Verdict[] {
+  const verdicts: Verdict[] = []
+  for (const { condition } of gate.rules) {
+    const verdict = verdictOf(condition, (test) => testVerdict(gate, test, facts))
+    verdicts.push(verdict)
+    if (isCertain(verdict)) break
+  }
+  return verdicts
 }
 
 /** By rule, what its condition comes to. */
