@@ -31,7 +31,7 @@ module.exports = {
     below('expression', ['value']),
     below('gate', ['value', 'table', 'expression']),
     below('finding', ['value', 'table', 'expression', 'gate']),
-    below('run', ['value', 'table', 'expression', 'gate']),
+    below('run', ['value', 'table', 'expression', 'gate', 'finding']),
     {
       name: 'core-is-pure',
       comment: 'decimal.js is the one dependency of core',

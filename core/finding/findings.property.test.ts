@@ -72,7 +72,7 @@ test('on small gates the findings are those that trying every kind of record giv
       return (next < 0 ? JSON.stringify(document.otherwise) : label(next)) === label(rule)
     })
     expect(rulesOf('no effect')).toEqual(places.filter((rule) => !isNever(rule) && without(rule)))
-  }), { numRuns: 150 })
+  }), { numRuns: 80 })
 })
 
 test('every example shows what its finding says', () => {
@@ -93,5 +93,5 @@ test('every example shows what its finding says', () => {
       if (kind === 'no effect') expect(rule).toBe(rules[0])
       if (kind === 'split label') expect(textOfValue(outcomes[0]!)).toBe(labels[0])
     }
-  }), { numRuns: 400 })
+  }), { numRuns: 200 })
 })
