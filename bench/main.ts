@@ -9,12 +9,13 @@ import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
 import { dragInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
+import { fiveHundredRules } from './five-hundred-rules'
 import { firstPageScript } from './first-page-script'
 import { importAgainstCopy } from './import-against-copy'
 import { moveOneCut } from './move-one-cut'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, importAgainstCopy, dragInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, fiveHundredRules, importAgainstCopy, dragInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

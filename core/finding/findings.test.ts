@@ -123,3 +123,15 @@ test('expressions over several inputs are told as not proven, with a record that
   const { Score, Lean } = hole!.example!
   expect(textOfValue(Score!)).toBe(String(80 * Number(textOfValue(Lean!))))
 })
+
+test('hundreds of intricate rules end, and what was not proven is told', () => {
+  const inputs = Array.from({ length: 10 }, (_, at) => input(`N${at}`, 'number'))
+  const conditions = Array.from({ length: 300 }, (_, rule): [string, string] => {
+    const parts = inputs.map(({ name }, at) => `${name} in [${(rule * 7 + at * 13) % 50}..${(rule * 7 + at * 13) % 50 + 60})`)
+    return [rule % 10 === 0 ? `not(${parts.slice(0, 5).join(' and ')}) or (${parts.slice(5).join(' and ')})` : parts.join(' and '), `label ${rule % 9}`]
+  })
+  const { findings, unproven, areGapsProven, more } = findingsOf(lowered(rules(conditions, { inputs })), TODAY)
+  expect(findings.length + unproven.length + Object.keys(more).length + Number(areGapsProven)).toBeGreaterThan(0)
+  const intricate = [0, 2, 4, 6, 8].map((at) => `(N${at} < 1 or N${at} > 5 or N${at + 1} < 1 or N${at + 1} > 5)`).join(' and ')
+  expect(findingsOf(lowered(rules([[intricate, 'a'], ['-', 'b']], { inputs })), TODAY).unproven).toEqual([0])
+}, 20_000)
