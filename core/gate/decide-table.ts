@@ -1,8 +1,8 @@
 /** Every record of a table decided at once, over bitmaps; equal, record for record, to `decideRecord`. */
-import { type Bitmap, countBits, emptyBitmap, fullBitmap, hasBit, placesOf, unionOf } from '../table/bitmap'
+import { type Bitmap, countBits, emptyBitmap, fullBitmap, hasBit, placesOf, unionOf, without } from '../table/bitmap'
 import { recordAt, type Table } from '../table/table'
 import type { DateValue } from '../value/value'
-import { type Condition, conditionText, type Test } from './condition'
+import { type Condition, conditionText, type Test, testsOf } from './condition'
 import { type Decision, decideFacts } from './decide-record'
 import { factsOf } from './facts'
 import { type Decisions, toDecisions, type Walked, walkLadder } from './ladder'
@@ -37,8 +37,10 @@ export function tableDecider(table: Table, today: DateValue): TableDecider {
   const bitsOf = (gate: Lowered) => {
     const signatures = inputSignatures(gate)
     const key = (text: string, inputs: readonly string[]) => `${text}\n${inputs.map((name) => signatures.get(name) ?? '').join()}`
-    const tests = tableTests(table, gate, today)
-    const test = (one: Test) => keep(key(one.text, one.inputs), () => tests(one))
+    const keyOf = (one: Test) => key(one.text, one.inputs)
+    const asked = new Map(gate.rules.flatMap(({ condition }) => testsOf(condition)).map((one) => [one.text, one]))
+    const tests = tableTests(table, gate, today, [...asked.values()].filter((one) => !kept.has(keyOf(one))))
+    const test = (one: Test) => keep(keyOf(one), () => tests(one))
     return (condition: Condition): VerdictBits => {
       if (condition.kind === 'test') return test(condition)
       const inputs = [...gate.inputs.keys()]
@@ -53,7 +55,8 @@ export function tableDecider(table: Table, today: DateValue): TableDecider {
     explain: (gate, at) => explain(gate, at, bitsOf(gate)),
     trueFor(gate, condition) {
       const { t, f, n } = bitsOf(gate)(condition)
-      return { length: t.length, words: t.words.map((word, i) => word & ~f.words[i]! & ~(n ? n.words[i]! : 0)) }
+      const sure = f ? without(t, f) : t
+      return n ? without(sure, n) : sure
     },
     decide(gate) {
       const bits = bitsOf(gate)

@@ -1,9 +1,9 @@
 /**
  * What the rules come to for every record, 32 at a time: which rule takes it, or why none does. A record that an
- * unknown condition could still give another outcome is held. Done word by word, so that after a change only the
- * words whose verdicts changed are done again.
+ * unknown condition could still give another outcome is held. After a change only the words of 32 are done again in
+ * which a verdict changed.
  */
-import { type Bitmap, countBits, emptyBitmap, fullBitmap } from '../table/bitmap'
+import { type Bitmap, countBits, fullBitmap } from '../table/bitmap'
 import { kindOf } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { Lowered, LoweredEntry } from './rules'
@@ -48,13 +48,136 @@ export function walkLadder(gate: Lowered, length: number, rules: readonly Verdic
   const ids = outcomeIds(gate)
   const key = `${gate.hitPolicy} ${gate.otherwise !== null} ${ids.join()}`
   const known = before?.key === key && before.rules.length === rules.length ? before : null
-  const rows = known ? rowsOf(known.decisions) : Array.from({ length: rules.length + AFTER_RULES.length }, () => emptyBitmap(length))
-  const writer = known ? changedRows(rows) : { put: (row: number, word: number, bits: number) => void (rows[row]!.words[word] = bits) }
-  const walkWord = wordWalker(gate, ids, rules, fullBitmap(length).words, writer.put)
   const size = (length + 31) >>> 5
-  const dirty = known ? changedWords(known.rules, rules, size) : null
-  for (let word = 0; word < size; word++) if (!dirty || dirty[word] === 1) walkWord(word)
-  return { decisions: decisionsOf(length, rows, known?.decisions.counts ?? null, known ? rowsOf(known.decisions) : null), rules, key }
+  const earlier = known && rowsOf(known.decisions)
+  const words = known ? changedWords(known.rules, rules, size) : Uint32Array.from({ length: size }, (_, word) => word)
+  const isOpen = rules.some(({ f }) => f !== null)
+  const cells = gate.hitPolicy !== 'first' ? together(gate, ids, rules, words, length) : isOpen ? oneAfterTheOther(gate, ids, rules, words, length) : inTurn(gate, rules, words, length)
+  const rows = earlier ? earlier.map((row, at) => changedRow(row, words, cells[at]!)) : cells.map((bits): Bitmap => ({ length, words: bits }))
+  return { decisions: decisionsOf(length, rows, known?.decisions.counts ?? null, earlier), rules, key }
+}
+
+/** A row with some words put in; itself where they are what it has. */
+function changedRow(row: Bitmap, words: Uint32Array, bits: Uint32Array): Bitmap {
+  let changed: Uint32Array | null = null
+  for (let at = 0; at < words.length; at++) {
+    if (row.words[words[at]!] === bits[at]) continue
+    changed ??= row.words.slice()
+    changed[words[at]!] = bits[at]!
+  }
+  return changed ? { length: row.length, words: changed } : row
+}
+
+/** The words that hold records, all of their bits set; the last one may hold fewer. */
+function wholeWords(words: Uint32Array, length: number): Uint32Array {
+  const all = fullBitmap(length).words
+  return words.map((word) => all[word]!)
+}
+
+/** Rows of bits for `words`: one a rule, then otherwise, unplaced, held and contested. */
+function emptyCells(rules: readonly VerdictBits[], words: Uint32Array): Uint32Array[] {
+  return Array.from({ length: rules.length + AFTER_RULES.length }, () => new Uint32Array(words.length))
+}
+
+function restRow(gate: Lowered): number {
+  return gate.rules.length + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
+}
+
+/** Where nothing is open each rule takes what is left. */
+function inTurn(gate: Lowered, rules: readonly VerdictBits[], words: Uint32Array, length: number): Uint32Array[] {
+  const cells = emptyCells(rules, words)
+  const open = wholeWords(words, length)
+  rules.forEach((bits, rule) => {
+    const [t, caught] = [bits.t.words, cells[rule]!]
+    for (let at = 0; at < words.length; at++) {
+      const taken = t[words[at]!]! & open[at]!
+      caught[at] = taken
+      open[at]! &= ~taken
+    }
+  })
+  cells[restRow(gate)] = open
+  return cells
+}
+
+/** First: each rule takes what is left, and what a rule could still have taken before is compared with that. */
+function oneAfterTheOther(gate: Lowered, ids: Int32Array, rules: readonly VerdictBits[], words: Uint32Array, length: number): Uint32Array[] {
+  const cells = emptyCells(rules, words)
+  const open = wholeWords(words, length)
+  const possible = new Possibilities(words.length)
+  const { met, torn } = possible
+  rules.forEach(({ t, f, n }, rule) => takeOpenly(words, t.words, f?.words ?? null, n?.words ?? null, open, possible, cells[rule]!, ids[rule]!))
+  for (let at = 0; at < words.length; at++) {
+    const unsure = open[at]! & met[at]!
+    if (unsure !== 0) possible.add(at, unsure, ids[rules.length]!)
+    open[at]! &= ~torn[at]!
+  }
+  cells[restRow(gate)] = open
+  cells[rules.length + AFTER_RULES.indexOf('held')] = torn
+  return cells
+}
+
+/** One rule of `oneAfterTheOther`. */
+function takeOpenly(words: Uint32Array, t: Uint32Array, f: Uint32Array | null, n: Uint32Array | null, open: Uint32Array, possible: Possibilities, caught: Uint32Array, id: number): void {
+  const { met, torn, first } = possible
+  for (let at = 0; at < words.length; at++) {
+    const word = words[at]!
+    const can = t[word]! & open[at]!
+    if (can === 0) continue
+    let is = f ? can & ~f[word]! : can
+    if (n) is &= ~n[word]!
+    const before = met[at]!
+    // Only what met an unknown, here or before, has possibilities to compare.
+    const noted = (can & ~is) | (is & before)
+    if (noted === 0) {
+      caught[at] = is
+      open[at]! &= ~is
+      continue
+    }
+    // As `Possibilities.add` does it, without a call for each of a million words.
+    let apart = torn[at]!
+    for (let left = noted & ~before; left !== 0; left &= left - 1) first[at * 32 + 31 - Math.clz32(left & -left)] = id
+    for (let left = noted & before & ~apart; left !== 0; left &= left - 1) {
+      const lowest = left & -left
+      if (first[at * 32 + 31 - Math.clz32(lowest)] !== id) apart |= lowest
+    }
+    met[at] = before | noted
+    torn[at] = apart
+    // A record whose possibilities differ is held whatever comes.
+    caught[at] = is & ~apart
+    open[at]! &= ~(is | apart)
+  }
+}
+
+/** Unique and Any: all true rules must give the same, and a possible one must not change that. */
+function together(gate: Lowered, ids: Int32Array, rules: readonly VerdictBits[], words: Uint32Array, length: number): Uint32Array[] {
+  const cells = emptyCells(rules, words)
+  const left = wholeWords(words, length)
+  const [possible, truths] = [new Possibilities(words.length), new Possibilities(words.length)]
+  rules.forEach((bits, rule) => {
+    const [t, f, n] = [bits.t.words, bits.f?.words, bits.n?.words]
+    for (let at = 0; at < words.length; at++) {
+      const word = words[at]!
+      const can = t[word]!
+      const is = can & ~(f ? f[word]! : 0) & ~(n ? n[word]! : 0)
+      if (can !== 0) possible.add(at, can, ids[rule]!)
+      cells[rule]![at] = is & left[at]!
+      left[at]! &= ~is
+      if (is !== 0) truths.add(at, is, ids[rule]!)
+    }
+  })
+  const held = cells[rules.length + AFTER_RULES.indexOf('held')]!
+  for (let at = 0; at < words.length; at++) {
+    const unsure = left[at]! & possible.met[at]!
+    if (unsure !== 0) possible.add(at, unsure, ids[rules.length]!)
+    held[at] = possible.torn[at]! & ~truths.torn[at]!
+    const out = held[at]! | truths.torn[at]!
+    if (out === 0) continue
+    left[at]! &= ~out
+    for (let rule = 0; rule < rules.length; rule++) cells[rule]![at]! &= ~out
+  }
+  cells[restRow(gate)] = left
+  cells[rules.length + AFTER_RULES.indexOf('contested')] = truths.torn
+  return cells
 }
 
 function rowsOf(decisions: Decisions): Bitmap[] {
@@ -78,23 +201,8 @@ export function toDecisions(length: number, rows: readonly Bitmap[], counts: rea
   }
 }
 
-/** Writes to copies, made when a row first changes. */
-function changedRows(rows: Bitmap[]) {
-  const copied = new Set<number>()
-  return {
-    put(row: number, word: number, bits: number): void {
-      if (rows[row]!.words[word] === bits >>> 0) return
-      if (!copied.has(row)) {
-        rows[row] = { length: rows[row]!.length, words: rows[row]!.words.slice() }
-        copied.add(row)
-      }
-      rows[row]!.words[word] = bits
-    },
-  }
-}
-
-/** By word, 1 where any verdict differs. */
-function changedWords(before: readonly VerdictBits[], after: readonly VerdictBits[], size: number): Uint8Array {
+/** The words in which any verdict differs, ascending. */
+function changedWords(before: readonly VerdictBits[], after: readonly VerdictBits[], size: number): Uint32Array {
   const changed = new Uint8Array(size)
   const compare = (a: Bitmap | null, b: Bitmap | null) => {
     if (a === b) return
@@ -104,89 +212,39 @@ function changedWords(before: readonly VerdictBits[], after: readonly VerdictBit
     const old = before[rule]!
     if (bits === old) return
     compare(old.t, bits.t)
-    compare(old.f, bits.f)
+    if ((old.f === null) !== (bits.f === null)) changed.fill(1)
+    else compare(old.f, bits.f)
     compare(old.n, bits.n)
   })
-  return changed
+  const words: number[] = []
+  for (let word = 0; word < size; word++) if (changed[word] === 1) words.push(word)
+  return Uint32Array.from(words)
 }
 
-/** Decides the 32 records of a word and hands each row's bits to `put`. */
-function wordWalker(gate: Lowered, ids: Int32Array, rules: readonly VerdictBits[], valid: Uint32Array, put: (row: number, word: number, bits: number) => void) {
-  const [ts, fs] = [rules.map(({ t }) => t.words), rules.map(({ f }) => f.words)]
-  const ns = rules.map(({ n }) => n?.words ?? null)
-  const [otherwise, unplaced, held, contested] = [0, 1, 2, 3].map((at) => rules.length + at) as [number, number, number, number]
-  const rest = gate.otherwise ? otherwise : unplaced
-  const other = gate.otherwise ? unplaced : otherwise
-  const otherwiseId = ids[rules.length]!
-  const takes = gate.hitPolicy === 'first'
-  const possible = new Possibilities()
-  const truths = new Possibilities()
-
-  return (word: number): void => {
-    let open = valid[word]!
-    let sure = 0
-    possible.clear()
-    truths.clear()
-    for (let rule = 0; rule < ts.length; rule++) {
-      const can = ts[rule]![word]! & open
-      if (can === 0) {
-        put(rule, word, 0)
-        continue
-      }
-      const n = ns[rule]
-      const is = n ? can & ~fs[rule]![word]! & ~n[word]! : can & ~fs[rule]![word]!
-      if (takes) {
-        // Only what met an unknown, here or before, has possibilities to compare.
-        const noted = (can & ~is) | (is & possible.met)
-        if (noted !== 0) possible.add(noted, ids[rule]!)
-        // A record whose possibilities differ is held whatever comes.
-        put(rule, word, is & ~possible.torn)
-        open &= ~is & ~possible.torn
-      } else {
-        possible.add(can, ids[rule]!)
-        if (is !== 0) truths.add(is, ids[rule]!)
-        put(rule, word, is & ~sure)
-      }
-      sure |= is
-    }
-    const left = valid[word]! & ~sure & ~possible.torn
-    const unsure = left & possible.met
-    if (unsure !== 0) possible.add(unsure, otherwiseId)
-    const apart = truths.torn
-    const torn = possible.torn & ~apart
-    put(rest, word, left & ~torn)
-    put(other, word, 0)
-    put(held, word, torn)
-    put(contested, word, apart)
-    if (takes || (torn | apart) === 0) return
-    for (let rule = 0, seen = 0; rule < ts.length; rule++) {
-      const can = ts[rule]![word]! & ~fs[rule]![word]! & ~(ns[rule]?.[word] ?? 0) & valid[word]!
-      put(rule, word, can & ~seen & ~torn & ~apart)
-      seen |= can
-    }
-  }
-}
-
-/** The outcomes still possible for the records of one word: whether there is one, which, and whether there are several. */
+/** The outcomes still possible for records: whether there is one, which, and whether there are several. */
 class Possibilities {
-  met = 0
-  torn = 0
-  private readonly first = new Int32Array(32)
+  readonly met: Uint32Array
+  readonly torn: Uint32Array
+  /** By record, which; meaningless where none was met. */
+  readonly first: Int32Array
 
-  clear(): void {
-    this.met = 0
-    this.torn = 0
+  constructor(words: number) {
+    this.met = new Uint32Array(words)
+    this.torn = new Uint32Array(words)
+    this.first = new Int32Array(words * 32)
   }
 
-  /** Adds the outcome `id` to the possibilities of the records whose bits are set. */
-  add(bits: number, id: number): void {
+  /** Adds the outcome `id` to the possibilities of the records whose bits are set, in the word at `at`. */
+  add(at: number, bits: number, id: number): void {
+    const { met, torn, first } = this
+    const before = met[at]!
     // Written out, without a function for each bit: blanks are many, and this runs while a cut is dragged.
-    for (let left = bits & ~this.met; left !== 0; left &= left - 1) this.first[31 - Math.clz32(left & -left)] = id
-    for (let left = bits & this.met & ~this.torn; left !== 0; left &= left - 1) {
+    for (let left = bits & ~before; left !== 0; left &= left - 1) first[at * 32 + 31 - Math.clz32(left & -left)] = id
+    for (let left = bits & before & ~torn[at]!; left !== 0; left &= left - 1) {
       const lowest = left & -left
-      if (this.first[31 - Math.clz32(lowest)] !== id) this.torn |= lowest
+      if (first[at * 32 + 31 - Math.clz32(lowest)] !== id) torn[at]! |= lowest
     }
-    this.met |= bits
+    met[at] = before | bits
   }
 }
 

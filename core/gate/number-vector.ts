@@ -3,7 +3,7 @@
  * one with a constant closer than its error has to ask the decimals (see `tableTests`).
  */
 import type { Node, NodeOf } from '../expression/tree'
-import { type Bitmap, emptyBitmap, fullBitmap, hasBit, setBit } from '../table/bitmap'
+import { type Bitmap, emptyBitmap, intersection, fullBitmap, hasBit, setBit } from '../table/bitmap'
 import { Decimal } from '../value/number'
 
 export interface NumberVector {
@@ -138,8 +138,4 @@ function gathered(name: 'mean' | 'sum' | 'min' | 'max', members: readonly Number
     errors[at] = name === 'mean' ? error : totalError
   }
   return { length, doubles, errors, valid }
-}
-
-function intersection(a: Bitmap, b: Bitmap): Bitmap {
-  return { length: a.length, words: a.words.map((word, at) => word & b.words[at]!) }
 }

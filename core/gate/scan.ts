@@ -1,6 +1,5 @@
 /** Which records of a column lie in a piece of its axis, found by looking at each once. */
-import type { Bitmap } from '../table/bitmap'
-import { emptyBitmap } from '../table/bitmap'
+import { type Bitmap, emptyBitmap, unionOf } from '../table/bitmap'
 import { BLANK_CODE, type DictionaryColumn } from '../table/dictionary-column'
 import { decimalAt, type NumberColumn } from '../table/number-column'
 import { areEqual, isInRange } from '../value/compare'
@@ -13,15 +12,25 @@ export function isInPiece(value: Value, piece: RangeValue): boolean | null {
   return isPoint(piece) ? areEqual(value, piece.low) : isInRange(value, piece)
 }
 
-/** The records with a value in any of `pieces`, exactly; blanks lie in none. */
-export function scanNumbers(column: NumberColumn, pieces: readonly RangeValue[]): Bitmap {
-  const found = emptyBitmap(column.length)
-  const ends = new Set<number>()
-  for (const { low, high, lowIncluded, highIncluded } of pieces) {
-    const [from, to] = [low === null ? null : bound(low as Decimal), high === null ? null : bound(high as Decimal)]
-    scanDoubles(column.doubles, from ? firstDouble(from, lowIncluded) : -Infinity, to ? firstDouble(to, !highIncluded) : Infinity, found.words)
-    for (const end of [from, to]) if (end) ends.add(end.double)
-  }
+/** The doubles that stand for the decimals of a piece: from the first up to, not including, the second. */
+export function stretchOf({ low, high, lowIncluded, highIncluded }: RangeValue): [from: number, to: number] {
+  return [low === null ? -Infinity : firstDouble(low as Decimal, lowIncluded), high === null ? Infinity : firstDouble(high as Decimal, !highIncluded)]
+}
+
+/**
+ * The records with a value in any of `pieces`, exactly. Of records without a value it says nothing.
+ * @param quickly may know a quicker way to the records of a piece, by their doubles
+ */
+export function scanNumbers(column: NumberColumn, pieces: readonly RangeValue[], quickly: (piece: RangeValue) => Bitmap | null): Bitmap {
+  const each = pieces.map((piece) => {
+    const known = quickly(piece)
+    if (known) return known
+    const found = emptyBitmap(column.length)
+    scanDoubles(column.doubles, ...stretchOf(piece), found.words)
+    return found
+  })
+  const found = each.length === 1 ? each[0]! : unionOf(each, column.length)
+  const ends = new Set(pieces.flatMap(({ low, high }) => [low, high]).filter((end) => end !== null).map((end) => (end as Decimal).toNumber()))
   // Rounding to doubles keeps order, so only decimals that share their double with an end need care.
   for (const at of column.exact.keys()) {
     if (!ends.has(column.doubles[at]!)) continue
@@ -29,24 +38,13 @@ export function scanNumbers(column: NumberColumn, pieces: readonly RangeValue[])
     if (pieces.some((piece) => isInRange(value, piece))) found.words[at >>> 5]! |= bit
     else found.words[at >>> 5]! &= ~bit
   }
-  const { words } = column.valid
-  for (let i = 0; i < found.words.length; i++) found.words[i]! &= words[i]!
   return found
 }
 
-interface DoubleBound {
-  double: number
-  /** Below 0, 0 or above 0, as the decimal that the double stands for is less than, equal to or greater than the bound. */
-  order: number
-}
-
-function bound(value: Decimal): DoubleBound {
-  const double = value.toNumber()
-  return { double, order: Number.isFinite(double) ? new Decimal(decimalTextOf(double)).cmp(value) : 0 }
-}
-
 /** The least double whose decimal is at least the bound, or with `included` false greater than it. */
-function firstDouble({ double, order }: DoubleBound, included: boolean): number {
+function firstDouble(bound: Decimal, included: boolean): number {
+  const double = bound.toNumber()
+  const order = Number.isFinite(double) ? new Decimal(decimalTextOf(double)).cmp(bound) : 0
   return order > 0 || (order === 0 && included) ? double : nextUp(double)
 }
 

@@ -8,10 +8,11 @@ import type { DictionaryColumn } from '../table/dictionary-column'
 import type { NumberColumn } from '../table/number-column'
 import { recordAt, type Table } from '../table/table'
 import { type Decimal } from '../value/number'
-import { type DateValue, isNumber, type RangeValue, type Value } from '../value/value'
+import { type DateValue, isNumber, kindOf, type RangeValue, type Value } from '../value/value'
 import type { Test } from './condition'
 import { testVerdict } from './decide-record'
 import { factsOf } from './facts'
+import { type CodeClasses, codeClasses, type NumberClasses, numberClasses, recordsInPiece, recordsOfCodes } from './column-classes'
 import { errorAt, numberVector, type NumberVector, type VectorSources } from './number-vector'
 import { roundedColumn } from './rounded-column'
 import type { Lowered } from './rules'
@@ -22,19 +23,61 @@ import { FALSE, NULL, TRUE, type Verdict } from './verdict'
 
 type Inputs = Pick<Lowered, 'inputs'>
 
-/** Answers tests over one table for one set of inputs. */
-export function tableTests(table: Table, gate: Lowered, today: DateValue): (test: Test) => VerdictBits {
+/** From this many tests on, a column's classes cost less than a look at its values for each. */
+const WORTH_CLASSES = 4
+
+/**
+ * Answers tests over one table for one set of inputs.
+ * @param together the tests that will be asked: those on one column share the work
+ */
+export function tableTests(table: Table, gate: Lowered, today: DateValue, together: readonly Test[]): (test: Test) => VerdictBits {
   const columns = inputColumns(table, gate, today)
+  const numbers = new Map<string, NumberClasses | null>()
+  const codes = new Map<string, { verdicts: Map<string, Verdict[]>; classes: CodeClasses | null }>()
+  prepare()
   return (test) => columnTest(test) ?? valueTest(test) ?? vectorTest(test) ?? recordTest(test)
+
+  function prepare(): void {
+    const pieces = new Map<string, RangeValue[][]>()
+    for (const test of together) {
+      const simple = simpleTest(test.tree, today)
+      const number = simple && numberColumnOf(simple)
+      if (number) pieces.set(number.name, [...(pieces.get(number.name) ?? []), simple.pieces])
+      const value = number ? null : dictionaryOf(test)
+      if (!value) continue
+      if (!codes.has(value.name)) codes.set(value.name, { verdicts: new Map(), classes: null })
+      codes.get(value.name)!.verdicts.set(test.text, value.column.values.map(value.verdictFor))
+    }
+    for (const [name, all] of pieces) if (all.length >= WORTH_CLASSES) numbers.set(name, numberClasses(columns.number(name)!, all.flat()))
+    for (const [name, known] of codes) if (known.verdicts.size >= WORTH_CLASSES) known.classes = codeClasses(table.columns.get(name) as DictionaryColumn, [...known.verdicts.values()])
+  }
+
+  function numberColumnOf({ subject, pieces }: SimpleTest): { name: string; column: NumberColumn } | null {
+    const column = subject.kind === 'name' && pieces.every(isNumeric) ? columns.number(subject.name) : null
+    return column && { name: (subject as { name: string }).name, column }
+  }
+
+  /** The one column of repeating values that a test comes down to, and what the test says of a value. */
+  function dictionaryOf(test: Test): { name: string; column: DictionaryColumn; verdictFor: (value: Value) => Verdict } | null {
+    const [name, ...others] = givenInputs(gate, test.inputs)
+    const column = name === undefined ? undefined : table.columns.get(name)
+    if (!column || !('kind' in column) || column.kind !== 'dictionary' || others.length > 0) return null
+    const simple = simpleTest(test.tree, today)
+    const isDirect = simple?.subject.kind === 'name' && simple.subject.name === name
+    const verdictFor = isDirect ? directVerdict(gate, test, simple) : (value: Value) => testVerdict(gate, test, factsOf(gate, () => value, today))
+    return { name: name!, column, verdictFor }
+  }
 
   /** One number column against constants, or any column against null. */
   function columnTest(test: Test): VerdictBits | null {
     const simple = simpleTest(test.tree, today)
-    const column = simple?.subject.kind === 'name' ? columns.number(simple.subject.name) : null
-    if (simple && column && simple.pieces.every(isNumeric)) {
-      const inside = scanNumbers(column, simple.pieces)
-      const yes = simple.isNegated ? without(column.valid, inside) : inside
-      return verdictBits(yes, isFull(column.valid) ? null : complement(column.valid), blankVerdict(gate, test, simple)!)
+    const number = simple && numberColumnOf(simple)
+    if (number) {
+      const { name, column } = number
+      const classes = numbers.get(name)
+      const inside = scanNumbers(column, simple.pieces, (piece) => classes ? recordsInPiece(classes, piece, column.length) : null)
+      const yes = simple.isNegated ? complement(inside) : inside
+      return verdictBits(yes, columns.blanks(name), blankVerdict(gate, test, simple)!)
     }
     const blank = blankTest(test.tree)
     const valid = blank?.subject.kind === 'name' ? columns.valid(blank.subject.name) : null
@@ -43,12 +86,22 @@ export function tableTests(table: Table, gate: Lowered, today: DateValue): (test
 
   /** A test that comes down to one column of repeating values: each value is asked once. */
   function valueTest(test: Test): VerdictBits | null {
-    const [name, ...others] = givenInputs(gate, test.inputs)
-    const column = name === undefined ? undefined : table.columns.get(name)
-    if (!column || !('kind' in column) || column.kind !== 'dictionary' || others.length > 0) return null
-    const simple = simpleTest(test.tree, today)
-    const isDirect = simple?.subject.kind === 'name' && simple.subject.name === name
-    return codeBits(column, isDirect ? directVerdict(gate, test, simple) : (value) => testVerdict(gate, test, factsOf(gate, () => value, today)))
+    const found = dictionaryOf(test)
+    if (!found) return null
+    const { name, column, verdictFor } = found
+    const known = codes.get(name)
+    const classes = known?.verdicts.has(test.text) ? known.classes : null
+    const verdicts = known?.verdicts.get(test.text) ?? column.values.map(verdictFor)
+    const blank = verdictFor(null)
+    const places = (bit: Verdict) => {
+      if (classes) return recordsOfCodes(classes, (code) => (verdicts[code]! & bit) !== 0, (blank & bit) !== 0, table.length)
+      return scanCodes(column, Uint8Array.from(verdicts, (verdict) => Number((verdict & bit) !== 0)), Number((blank & bit) !== 0))
+    }
+    const isPlain = verdicts.every((verdict) => verdict === TRUE || verdict === FALSE)
+    if (isPlain && (!columns.blanks(name) || blank === FALSE)) return verdictBits(places(TRUE), null, FALSE)
+    if (isPlain) return verdictBits(places(TRUE), columns.blanks(name), blank)
+    const hasNull = blank === NULL || verdicts.includes(NULL)
+    return { t: places(TRUE), f: places(FALSE), n: hasNull ? places(NULL) : null }
   }
 
   /** Arithmetic on number columns against constants. */
@@ -68,13 +121,12 @@ export function tableTests(table: Table, gate: Lowered, today: DateValue): (test
     }
     const blank = blankVerdict(gate, test, simple)
     const missing = complement(vector.valid)
-    const bits = verdictBits(without(yes, missing), blank === null || isFull(vector.valid) ? null : missing, blank ?? NULL)
+    const bits = verdictBits(blank === null ? without(yes, missing) : yes, blank === null || isFull(vector.valid) ? null : missing, blank ?? NULL)
     return withVerdicts(bits, placesOf(blank === null ? unionOf([doubtful, missing], table.length) : without(doubtful, missing)), (at) => verdictOfRecord(test, at))
   }
 
   function recordTest(test: Test): VerdictBits {
-    const bits = { t: emptyBitmap(table.length), f: emptyBitmap(table.length), n: null }
-    return withVerdicts(bits, placesOf(fullBitmap(table.length)), (at) => verdictOfRecord(test, at))
+    return withVerdicts(verdictBits(emptyBitmap(table.length), null, FALSE), placesOf(fullBitmap(table.length)), (at) => verdictOfRecord(test, at))
   }
 
   function verdictOfRecord(test: Test, at: number): Verdict {
@@ -103,7 +155,8 @@ function inputColumns(table: Table, gate: Inputs, today: DateValue) {
     }
     return exactColumns.get(name)!
   }
-  const sources: VectorSources & { number: typeof number; valid(name: string): Bitmap | null } = {
+  const blanks = new Map<string, Bitmap | null>()
+  const sources: VectorSources & { number: typeof number; valid(name: string): Bitmap | null; blanks(name: string): Bitmap | null } = {
     length: table.length,
     number,
     input(name) {
@@ -119,6 +172,14 @@ function inputColumns(table: Table, gate: Inputs, today: DateValue) {
       const members = input?.isSet && !input.figure ? table.columns.get(name) : undefined
       if (!members || 'kind' in members || input!.precision.kind !== 'as measured') return null
       return members.map(asVector)
+    },
+    /** The records without a value; null where there is none, or the column is not told. */
+    blanks(name) {
+      if (!blanks.has(name)) {
+        const valid = number(name)?.valid ?? sources.valid(name)
+        blanks.set(name, !valid || isFull(valid) ? null : complement(valid))
+      }
+      return blanks.get(name)!
     },
     valid(name) {
       const input = gate.inputs.get(name)
@@ -163,6 +224,12 @@ function isNumeric({ low, high }: RangeValue): boolean {
 
 function directVerdict(gate: Inputs, test: Test, simple: SimpleTest): (value: Value) => Verdict {
   const blank = blankVerdict(gate, test, simple)!
+  const [known, other] = simple.isNegated ? [FALSE, TRUE] : [TRUE, FALSE]
+  const pieces = simple.pieces.map(dayPiece)
+  if (pieces.every((piece) => piece !== null)) {
+    // Days are compared as the numbers they are: thousands of them are asked at once.
+    return (value) => (value === null ? blank : pieces.some(([from, to]) => (value as DateValue).day >= from && (value as DateValue).day <= to) ? known : other)
+  }
   return (value) => {
     if (value === null) return blank
     const inside = simple.pieces.map((piece) => isInPiece(value, piece))
@@ -171,26 +238,32 @@ function directVerdict(gate: Inputs, test: Test, simple: SimpleTest): (value: Va
   }
 }
 
-function codeBits(column: DictionaryColumn, verdictFor: (value: Value) => Verdict): VerdictBits {
-  const verdicts = column.values.map(verdictFor)
-  const blank = verdictFor(null)
-  const places = (bit: Verdict) => scanCodes(column, Uint8Array.from(verdicts, (verdict) => (verdict & bit ? 1 : 0)), blank & bit ? 1 : 0)
-  const hasNull = blank & NULL || verdicts.some((verdict) => verdict & NULL)
-  return { t: places(TRUE), f: places(FALSE), n: hasNull ? places(NULL) : null }
+/** The first and the last day of a piece of dates; null where it is of something else. */
+function dayPiece({ low, high, lowIncluded, highIncluded }: RangeValue): readonly [number, number] | null {
+  const isDay = (end: Value) => end === null || kindOf(end) === 'date'
+  if (!isDay(low) || !isDay(high)) return null
+  return [low === null ? -Infinity : (low as DateValue).day + (lowIncluded ? 0 : 1), high === null ? Infinity : (high as DateValue).day - (highIncluded ? 0 : 1)]
 }
 
 /** `bits` with the verdicts of some records put in. */
 function withVerdicts(bits: VerdictBits, records: Uint32Array, verdict: (at: number) => Verdict): VerdictBits {
-  const n = bits.n ? { length: bits.n.length, words: bits.n.words.slice() } : emptyBitmap(bits.t.length)
+  if (records.length === 0) return bits
+  const t = copyOf(bits.t)
+  const f = bits.f ? copyOf(bits.f) : complement(bits.t)
+  const n = bits.n ? copyOf(bits.n) : emptyBitmap(t.length)
   let hasNull = bits.n !== null
   for (const at of records) {
     const [word, bit] = [at >>> 5, 1 << (at & 31)]
     const found = verdict(at)
-    for (const [places, kind] of [[bits.t, TRUE], [bits.f, FALSE], [n, NULL]] as const) {
+    for (const [places, kind] of [[t, TRUE], [f, FALSE], [n, NULL]] as const) {
       if (found & kind) places.words[word]! |= bit
       else places.words[word]! &= ~bit
     }
     hasNull ||= (found & NULL) !== 0
   }
-  return hasNull ? { ...bits, n } : bits
+  return { t, f, n: hasNull ? n : null }
+}
+
+function copyOf({ length, words }: Bitmap): Bitmap {
+  return { length, words: words.slice() }
 }

@@ -1,34 +1,40 @@
 /** Verdicts of one test or condition for all records at once: a bitmap for each thing it can still turn out to be (see `Verdict`). */
-import { type Bitmap, emptyBitmap, fullBitmap, hasBit, trimmed } from '../table/bitmap'
+import { type Bitmap, complement, emptyBitmap, fullBitmap, hasBit, intersection, trimmed, union, without } from '../table/bitmap'
 import type { Condition, Test } from './condition'
 import { FALSE, NULL, TRUE, type Verdict } from './verdict'
 
 export interface VerdictBits {
-  /** Records for which it can be true, and for which it can be false; one of them at least, or else it is null. */
+  /** Records for which it can be true. */
   t: Bitmap
-  f: Bitmap
+  /** Records for which it can be false; null where nothing is open, so that these are all the others. */
+  f: Bitmap | null
   /** Records for which it can be null for good; left out where there is none. */
   n: Bitmap | null
 }
 
 export function verdictAt({ t, f, n }: VerdictBits, at: number): Verdict {
-  return (hasBit(t, at) ? TRUE : 0) | (hasBit(f, at) ? FALSE : 0) | (n && hasBit(n, at) ? NULL : 0)
+  const canBeTrue = hasBit(t, at)
+  const canBeFalse = f ? hasBit(f, at) : !canBeTrue
+  return (canBeTrue ? TRUE : 0) | (canBeFalse ? FALSE : 0) | (n && hasBit(n, at) ? NULL : 0)
 }
 
 /**
  * @param yes where the test is true
- * @param apart records for which it is `verdict`, none of them in `yes`; null for none. For all others it is false
+ * @param apart records for which it is `verdict` all the same; null for none. For all others it is false
  */
 export function verdictBits(yes: Bitmap, apart: Bitmap | null, verdict: Verdict): VerdictBits {
+  if (!apart) return { t: yes, f: null, n: null }
+  if (verdict === TRUE) return { t: union(yes, apart), f: null, n: null }
+  if (verdict === FALSE) return { t: without(yes, apart), f: null, n: null }
+  if (verdict === NULL) return { t: without(yes, apart), f: complement(union(yes, apart)), n: apart }
   const { length } = yes
-  const [t, f] = [yes.words.slice(), new Uint32Array(yes.words.length)]
-  for (let i = 0; i < f.length; i++) {
-    const out = apart ? apart.words[i]! : 0
-    f[i] = ~(t[i]! | out)
-    if (verdict & TRUE) t[i]! |= out
-    if (verdict & FALSE) f[i]! |= out
+  const [t, f] = [new Uint32Array(yes.words.length), new Uint32Array(yes.words.length)]
+  const [is, out] = [yes.words, apart.words]
+  for (let i = 0; i < t.length; i++) {
+    t[i] = is[i]! | out[i]!
+    f[i] = ~is[i]! | out[i]!
   }
-  return { t: { length, words: t }, f: trimmed({ length, words: f }), n: apart && verdict & NULL ? apart : null }
+  return { t: { length, words: t }, f: trimmed({ length, words: f }), n: null }
 }
 
 /** `verdictOf`, for all records. */
@@ -40,29 +46,28 @@ export function conditionBits(condition: Condition, length: number, test: (test:
       return negated(conditionBits(condition.of, length, test))
     case 'all': {
       const [first, ...rest] = condition.of.map((part) => conditionBits(part, length, test))
-      return first ? rest.reduce(both, first) : { t: fullBitmap(length), f: emptyBitmap(length), n: null }
+      return first ? rest.reduce(both, first) : { t: fullBitmap(length), f: null, n: null }
     }
     case 'any': {
-      const [first, ...rest] = condition.of.map((part) => negated(conditionBits(part, length, test)))
-      return negated(first ? rest.reduce(both, first) : { t: fullBitmap(length), f: emptyBitmap(length), n: null })
+      const [first, ...rest] = condition.of.map((part) => conditionBits(part, length, test))
+      return first ? rest.reduce(either, first) : { t: emptyBitmap(length), f: null, n: null }
     }
   }
 }
 
-function negated({ t, f, n }: VerdictBits): VerdictBits {
-  return { t: f, f: t, n }
+function negated(bits: VerdictBits): VerdictBits {
+  return bits.f ? { t: bits.f, f: bits.t, n: bits.n } : { t: complement(bits.t), f: null, n: null }
+}
+
+function either(a: VerdictBits, b: VerdictBits): VerdictBits {
+  return a.f || b.f ? negated(both(negated(a), negated(b))) : { t: union(a.t, b.t), f: null, n: null }
 }
 
 function both(a: VerdictBits, b: VerdictBits): VerdictBits {
-  const size = a.t.words.length
-  const [t, f] = [new Uint32Array(size), new Uint32Array(size)]
-  const [at, af, bt, bf] = [a.t.words, a.f.words, b.t.words, b.f.words]
-  for (let i = 0; i < size; i++) {
-    t[i] = at[i]! & bt[i]!
-    f[i] = af[i]! | bf[i]!
-  }
-  const { length } = a.t
-  return { t: { length, words: t }, f: { length, words: f }, n: a.n || b.n ? bothNull(a, b) : null }
+  const t = intersection(a.t, b.t)
+  if (!a.f && !b.f) return { t, f: null, n: null }
+  const f = union(a.f ?? complement(a.t), b.f ?? complement(b.t))
+  return { t, f, n: a.n || b.n ? bothNull(a, b) : null }
 }
 
 function bothNull(a: VerdictBits, b: VerdictBits): Bitmap {

@@ -28,14 +28,32 @@ export function unionOf(bitmaps: readonly Bitmap[], length: number): Bitmap {
   return union
 }
 
+/** The records that are in both. */
+export function intersection(a: Bitmap, b: Bitmap): Bitmap {
+  const [left, right, words] = [a.words, b.words, new Uint32Array(a.words.length)]
+  for (let i = 0; i < words.length; i++) words[i] = left[i]! & right[i]!
+  return { length: a.length, words }
+}
+
+/** The records that are in either. */
+export function union(a: Bitmap, b: Bitmap): Bitmap {
+  const [left, right, words] = [a.words, b.words, new Uint32Array(a.words.length)]
+  for (let i = 0; i < words.length; i++) words[i] = left[i]! | right[i]!
+  return { length: a.length, words }
+}
+
 /** The records that are not in the set. */
 export function complement({ length, words }: Bitmap): Bitmap {
-  return trimmed({ length, words: words.map((word) => ~word) })
+  const outside = new Uint32Array(words.length)
+  for (let i = 0; i < words.length; i++) outside[i] = ~words[i]!
+  return trimmed({ length, words: outside })
 }
 
 /** The records of `bitmap` that are not in `out`. */
 export function without({ length, words }: Bitmap, out: Bitmap): Bitmap {
-  return { length, words: words.map((word, at) => word & ~out.words[at]!) }
+  const left = new Uint32Array(words.length)
+  for (let i = 0; i < words.length; i++) left[i] = words[i]! & ~out.words[i]!
+  return { length, words: left }
 }
 
 export function isFull({ length, words }: Bitmap): boolean {
