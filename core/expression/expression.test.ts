@@ -6,6 +6,7 @@ import { checkCondition, checkExpression } from './check'
 import { evaluate, type Note } from './evaluate'
 import { parseExpression, parseUnaryTests } from './parse'
 import { printExpression, printUnaryTests } from './print'
+import { problemWords } from './problem-words'
 import type { Type } from './type'
 
 const number = (text: string) => new Decimal(text)
@@ -222,6 +223,18 @@ describe('what is wrong is said before anything runs', () => {
   ])('%s: %j', (text, expected) => expect(wrong(text)).toEqual(expected))
 
   test('a name that several words run into is told whole', () => expect(wrong('Hieght of tree > 5')).toEqual(['unknown-name', 'Hieght of tree']))
+  test.each([
+    ['Specis = "Oak"', 'Nothing is named “Specis” here. Did you mean “Species”?'],
+    ['Species > 30', 'A text and a number do not go together with “>”.'],
+    ['Height', 'This is a number, not something true or false. Compare it with a value.'],
+    ['contains(Height, "a")', '“contains” wants a text for “string”, not a number.'],
+    ['Height > ', 'Something is missing at the end: a value.'],
+    ['Height > 5 %', '“%” has no place in an expression. If it belongs to a name, give the input a name without it.'],
+    ['Next due > @"2026-02-30"', '“2026-02-30” is no date, time or duration. Write a day as 2026-03-02, a duration as P7D.'],
+  ])('%s is told in words', (text, words) => {
+    const parsed = parseExpression(text, TYPES.keys())
+    expect(problemWords('problem' in parsed ? parsed.problem : checkCondition(parsed.tree, TYPES).problems[0]!)).toBe(words)
+  })
   test('nesting and length have an end', () => {
     expect(wrong('('.repeat(5000))?.[0]).toBe('too-deep')
     expect(wrong('-'.repeat(5000) + '1')?.[0]).toBe('too-deep')

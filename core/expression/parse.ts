@@ -2,15 +2,14 @@
 import type { ArithmeticOperator } from '../value/arithmetic'
 import { Decimal } from '../value/number'
 import { numberFromText } from '../value/value-text'
+import { Cursor } from './cursor'
 import { FUNCTION_NAMES } from './functions/built-in'
 import { KEYWORDS, type Names, namesOf } from './names'
-import { ExpressionError, problem, type Problem, type ProblemCode } from './problem'
+import { ExpressionError, problem, type Problem } from './problem'
 import { type Token, tokensOf } from './tokens'
 import { childrenOf, COMPARISONS, type ComparisonOperator, type Node, type Span, TESTED, type Variable } from './tree'
 import { FEEL_TYPE_NAMES } from './type'
 
-/** Deeper than this nobody nests, and far from where the machine's stack ends. */
-const DEEPEST = 200
 /** Sums and filters one after the other make a tree of this height, which is walked by recursion too. */
 const HIGHEST = 1000
 
@@ -44,15 +43,13 @@ function parsed(text: string, names: Iterable<string>, parse: (parser: Parser) =
   }
 }
 
-class Parser {
-  private at = 0
-  private depth = 0
-  /** What `for`, `some`, `every` and `function` name on the way, innermost last. */
-  private bound: Names[] = []
+class Parser extends Cursor {
   /** Inside an open-ended bracket `[1..5[` the last bracket closes the range instead of opening a filter. */
   private isRangeEnd = false
 
-  constructor(private readonly tokens: Token[], private readonly names: Names, private readonly functions: Names) {}
+  constructor(tokens: Token[], names: Names, private readonly functions: Names) {
+    super(tokens, names)
+  }
 
   whole(node: Node): Node {
     if (this.next.kind !== 'end') this.fail('unexpected', ['an operator', 'the end'])
@@ -83,13 +80,6 @@ class Parser {
     this.isRangeEnd = false
     const node = this.deeper(() => (this.isWord('if') ? this.conditional() : this.isWord('for') ? this.loop() : this.disjunction()))
     this.isRangeEnd = wasRangeEnd
-    return node
-  }
-
-  private deeper(parse: () => Node): Node {
-    if (++this.depth > DEEPEST) this.fail('too-deep')
-    const node = parse()
-    this.depth--
     return node
   }
 
@@ -147,13 +137,6 @@ class Parser {
     while ((this.next.kind === 'word' && !KEYWORDS.has(this.next.text)) || (words.length > 0 && this.next.kind === 'number')) words.push(this.take().text)
     if (words.length === 0) this.fail('unexpected', ['a name'])
     return words.join(' ')
-  }
-
-  private within<Result>(variables: readonly { name: string }[], parse: () => Result): Result {
-    this.bound.push(namesOf(variables.map(({ name }) => name)))
-    const result = parse()
-    this.bound.pop()
-    return result
   }
 
   /** [49] */
@@ -346,15 +329,6 @@ class Parser {
     return this.unknownName()
   }
 
-  private knownName(): { name: string; length: number } | null {
-    let best = this.names.match(this.tokens, this.at)
-    for (const names of this.bound) {
-      const inner = names.match(this.tokens, this.at)
-      if (inner && (!best || inner.length >= best.length)) best = inner
-    }
-    return best
-  }
-
   /** A run of words that is no name; the types' check says so, with the nearest one. */
   private unknownName(): Node {
     const start = this.next
@@ -459,44 +433,6 @@ class Parser {
     if (bracket.kind !== 'symbol' || ![']', ')', '['].includes(bracket.text)) this.fail('unexpected', [']', ')'])
     this.take()
     return { kind: 'range', low, high, lowIncluded, highIncluded: bracket.text === ']', span: this.since(start) }
-  }
-
-  private get next(): Token {
-    return this.tokens[this.at]!
-  }
-
-  private take(): Token {
-    const token = this.next
-    if (token.kind !== 'end') this.at++
-    return token
-  }
-
-  private isWord(word: string): boolean {
-    return this.next.kind === 'word' && this.next.text === word && this.knownName() === null
-  }
-
-  private skip(symbol: string): boolean {
-    if (this.next.kind !== 'symbol' || this.next.text !== symbol) return false
-    this.at++
-    return true
-  }
-
-  private expect(symbol: string): void {
-    if (!this.skip(symbol)) this.fail('unexpected', [symbol])
-  }
-
-  private expectWord(word: string): void {
-    if (this.next.kind !== 'word' || this.next.text !== word) this.fail('unexpected', [word])
-    this.at++
-  }
-
-  private since(start: Span): Span {
-    return { from: start.from, to: this.tokens[this.at - 1]!.to }
-  }
-
-  private fail(code: ProblemCode, hint: string[] = []): never {
-    const isEnd = this.next.kind === 'end' && code === 'unexpected'
-    throw new ExpressionError(problem(isEnd ? 'unexpected-end' : code, this.next, this.next.text ? [this.next.text] : [], hint))
   }
 }
 

@@ -72,7 +72,7 @@ export function testVerdict(gate: Pick<Lowered, 'inputs'>, test: Test, facts: Fa
   return typeof value !== 'boolean' ? NULL : value ? TRUE : FALSE
 }
 
-export function hittable(gate: Lowered, facts: Facts): Hittable {
+function hittable(gate: Lowered, facts: Facts): Hittable {
   const values = (entries: readonly LoweredEntry[]) => entries.map((entry) => ('value' in entry ? entry.value : evaluate(entry.tree, facts)))
   return {
     hitPolicy: gate.hitPolicy,

@@ -131,7 +131,6 @@ export interface GridGate extends GateHead {
 }
 
 export type Gate = ScaleGate | RulesGate | MatchGate | GridGate
-export const FORMS = ['scale', 'rules', 'match', 'grid'] as const
 
 /** A condition written once and used by its name in several gates. */
 export interface NamedCondition {

@@ -34,7 +34,7 @@ export function factsOf({ inputs }: Pick<Lowered, 'inputs'>, given: Given, today
 }
 
 /** The mode of each precision in decimal.js's words. */
-export const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, Rounding> = {
+const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, Rounding> = {
   'half up': Decimal.ROUND_HALF_UP,
   'half even': Decimal.ROUND_HALF_EVEN,
   truncated: Decimal.ROUND_DOWN,

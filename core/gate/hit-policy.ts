@@ -63,7 +63,7 @@ export function hit(gate: Hittable, rules: readonly number[]): Hit {
   }
 }
 
-export function areSame(a: readonly Value[], b: readonly Value[]): boolean {
+function areSame(a: readonly Value[], b: readonly Value[]): boolean {
   return a.length === b.length && a.every((value, at) => areEqual(value, b[at]!) === true)
 }
 

@@ -13,7 +13,7 @@ export interface CalendarDay {
 /** FEEL's reach (DMN 1.5 clause 10.3.2.3.4). */
 export const LARGEST_YEAR = 999_999_999
 
-export function isLeap(year: number): boolean {
+function isLeap(year: number): boolean {
   return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0)
 }
 
