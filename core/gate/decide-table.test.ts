@@ -1,10 +1,12 @@
 import fc from 'fast-check'
 import { countBits } from '../table/bitmap'
-import { recordAt, type Table } from '../table/table'
+import { recordAt, type Table, valueAt } from '../table/table'
+import { textOfValue } from '../value/value-text'
 import { decideRecord } from './decide-record'
 import { decisionAt, tableDecider } from './decide-table'
 import type { Gate, HitPolicy } from './document'
 import { lowered } from './lower'
+import { outcomeColumns } from './outcome-columns'
 import { formGates, pointsGates, rulesGates, tables, TODAY } from './testing/arbitrary-gate'
 
 const places = (table: Table) => Array.from({ length: table.length }, (_, at) => at)
@@ -16,6 +18,8 @@ function expectEqual(gate: Gate, table: Table): void {
   const expected = places(table).map((at) => decideRecord(ready, recordAt(table, at), TODAY))
   expect(places(table).map((at) => decisionAt(decisions, at))).toEqual(expected.map(({ status, rule }) => ({ status, rule })))
   expect(places(table).map((at) => decider.explain(ready, at))).toEqual(expected)
+  const columns = [...outcomeColumns(ready, table, decisions, decider).values()]
+  expect(places(table).map((at) => columns.map((column) => textOfValue(valueAt(column, at))))).toEqual(expected.map(({ outcomes }) => columns.map((_, place) => textOfValue(outcomes[place] ?? null))))
   const { caught, otherwise, unplaced, held, contested, counts } = decisions
   expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested]).toEqual([...caught, otherwise, unplaced, held, contested].map(countBits))
   expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested].reduce((a, b) => a + b)).toBe(table.length)

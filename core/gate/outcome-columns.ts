@@ -1,8 +1,8 @@
 /** What a gate gives, as columns: to be written out, or to be looked at by the next gate. */
-import { type DictionaryColumn, dictionaryColumn } from '../table/dictionary-column'
-import { type NumberCell, numberColumn } from '../table/number-column'
+import { dictionaryColumn } from '../table/dictionary-column'
+import { numberColumn } from '../table/number-column'
 import type { Column, Table } from '../table/table'
-import { isList, type Value } from '../value/value'
+import { kindOf, type Value, type ValueKind } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import { decisionAt, type TableDecider } from './decide-table'
 import type { Decisions } from './ladder'
@@ -14,8 +14,11 @@ export function outcomeColumns(gate: Lowered, table: Table, decisions: Decisions
   return new Map(gate.outcomes.map(({ name, type }, at): [string, Column] => {
     const cells = values.map((outcomes) => outcomes[at] ?? null)
     const texts = cells.map((value) => (value === null ? null : textOfValue(value)))
-    const isNumeric = type === 'number' && !cells.some((value) => value !== null && isList(value))
-    return [name, isNumeric ? numberColumn(texts as NumberCell[]) : (dictionaryColumn(type, texts) satisfies DictionaryColumn)]
+    // Gathered outcomes are lists, and counted ones are numbers, whatever the column's own kind.
+    const kinds = new Set(cells.filter((value) => value !== null).map(kindOf))
+    const areAll = (kind: ValueKind) => kinds.size === 0 || (kinds.size === 1 && kinds.has(kind))
+    if (areAll('number') && (type === 'number' || kinds.size > 0)) return [name, numberColumn(texts)]
+    return [name, dictionaryColumn(areAll(type) ? type : 'text', texts)]
   }))
 }
 
