@@ -20,6 +20,8 @@ test.each([
   ['an input that nobody knows', { on: 'Lean' }],
   ['a band with a result too many', { bands: [{ entries: [{ is: 'a' }, { is: 'b' }] }, ...DECAY_BAND.bands.slice(1)] }],
   ['a document of a shape to come', { schema: 2 }],
+  ['a catch-all, which the bench does not show yet', { otherwise: [{ is: 'rest' }] }],
+  ['a figure, which the bench does not compute yet', { inputs: [{ ...DECAY_BAND.inputs[0], source: { kind: 'figure', feel: '1 + 1' } }] }],
   ['something more', { otherwise: 'fail' }],
   ['another form', { form: 'wheel' }],
 ])('%s is no scale', (_, change) => expect(isGate(change)).toBe(false))

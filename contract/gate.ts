@@ -4,8 +4,11 @@ import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { lower } from '@dime-gate/core/gate/lower'
 import { bandLookSchema, scaleDocumentSchema } from './gate-document'
 
-/** A scale that can decide: what the bench works on today. */
+/** A scale that can decide, on one measured number and with one outcome: what the bench works on today. */
 export const scaleGateSchema: z.ZodType<ScaleGate> = scaleDocumentSchema.check(({ value, issues }) => {
+  const [input, ...others] = value.inputs
+  const isForBench = input?.source.kind === 'given' && input.type === 'number' && others.length === 0 && value.outcomes.length === 1 && value.otherwise === null
+  if (!isForBench) issues.push({ code: 'custom', message: 'a scale on the bench has one measured number, one outcome and no otherwise', path: [], input: value })
   const lowering = lower(value)
   for (const { code, path } of 'problems' in lowering ? lowering.problems : []) {
     issues.push({ code: 'custom', message: code, path: path.split('.'), input: value })

@@ -14,6 +14,7 @@ import { FEEL_TYPE_NAMES } from './type'
 const HIGHEST = 1000
 
 const TYPES = namesOf(FEEL_TYPE_NAMES)
+const FUNCTIONS = namesOf(FUNCTION_NAMES)
 
 export type Parsed = { tree: Node } | { problem: Problem }
 
@@ -35,7 +36,7 @@ export function parseUnaryTests(text: string, names: Iterable<string>): Parsed {
 
 function parsed(text: string, names: Iterable<string>, parse: (parser: Parser) => Node): Parsed {
   try {
-    const tree = parse(new Parser(tokensOf(text), namesOf(names), namesOf(FUNCTION_NAMES)))
+    const tree = parse(new Parser(tokensOf(text), namesOf(names)))
     return isHigherThan(tree, HIGHEST) ? { problem: problem('too-deep', { from: 0, to: text.length }) } : { tree }
   } catch (error) {
     if (error instanceof ExpressionError) return { problem: error.problem }
@@ -46,10 +47,6 @@ function parsed(text: string, names: Iterable<string>, parse: (parser: Parser) =
 class Parser extends Cursor {
   /** Inside an open-ended bracket `[1..5[` the last bracket closes the range instead of opening a filter. */
   private isRangeEnd = false
-
-  constructor(tokens: Token[], names: Names, private readonly functions: Names) {
-    super(tokens, names)
-  }
 
   whole(node: Node): Node {
     if (this.next.kind !== 'end') this.fail('unexpected', ['an operator', 'the end'])
@@ -303,7 +300,7 @@ class Parser extends Cursor {
   private word(): Node {
     const token = this.next
     const known = this.knownName()
-    const called = this.functions.match(this.tokens, this.at)
+    const called = FUNCTIONS.match(this.tokens, this.at)
     if (called && this.tokens[this.at + called.length]!.text === '(' && (!known || known.length <= called.length)) return this.call(called)
     if (known) {
       const last = this.tokens[this.at + known.length - 1]!

@@ -132,7 +132,7 @@ class GateReader {
         find(condition.feel)
       }
     }
-    if (this.gate.form === 'rules') for (const { condition } of this.gate.rules) find(condition)
+    if (this.gate.form === 'rules' && all.size > 0) for (const { condition } of this.gate.rules) find(condition)
     const order = dependencyOrder([...used.keys()], (name) => freeNames(used.get(name)!))
     if ('loop' in order) {
       this.report('condition-loop', `conditions.${order.loop[0]}`, order.loop)
