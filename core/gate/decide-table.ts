@@ -47,25 +47,32 @@ export function tableDecider(table: Table, today: DateValue): TableDecider {
       return keep(key(conditionText(condition), inputs), () => conditionBits(condition, table.length, test))
     }
   }
-  const explain = (gate: Lowered, at: number, bits: (condition: Condition) => VerdictBits): Decision => {
+  const ruleBits = new WeakMap<Lowered, VerdictBits[]>()
+  const rulesOf = (gate: Lowered): VerdictBits[] => {
+    const known = ruleBits.get(gate)
+    if (known) return known
+    const bits = bitsOf(gate)
+    const rules = gate.rules.map(({ condition }) => bits(condition))
+    ruleBits.set(gate, rules)
+    return rules
+  }
+  const explain = (gate: Lowered, at: number): Decision => {
     const facts = factsOf(gate, recordAt(table, at), today)
-    return decideFacts(gate, facts, gate.rules.map(({ condition }) => verdictAt(bits(condition), at)))
+    return decideFacts(gate, facts, rulesOf(gate).map((bits) => verdictAt(bits, at)))
   }
   return {
-    explain: (gate, at) => explain(gate, at, bitsOf(gate)),
+    explain,
     trueFor(gate, condition) {
       const { t, f, n } = bitsOf(gate)(condition)
       const sure = f ? without(t, f) : t
       return n ? without(sure, n) : sure
     },
     decide(gate) {
-      const bits = bitsOf(gate)
-      const rules = gate.rules.map(({ condition }) => bits(condition))
-      const decide = (at: number) => explain(gate, at, bits)
+      const decide = (at: number) => explain(gate, at)
       if (gate.hitPolicy !== 'first' && gate.hitPolicy !== 'unique' && gate.hitPolicy !== 'any') {
         return settled(nobody(gate, table.length), placesOf(fullBitmap(table.length)), decide)
       }
-      const walked = walkLadder(gate, table.length, rules, last)
+      const walked = walkLadder(gate, table.length, rulesOf(gate), last)
       last = walked
       const { decisions } = walked
       // Expressions may agree where the ladder took them for different: who is held or contested is asked again.

@@ -7,21 +7,19 @@ import { type Bitmap, complement, emptyBitmap, fullBitmap, isFull, placesOf, set
 import type { DictionaryColumn } from '../table/dictionary-column'
 import type { NumberColumn } from '../table/number-column'
 import { recordAt, type Table } from '../table/table'
-import { type Decimal } from '../value/number'
+import type { Decimal } from '../value/number'
 import { type DateValue, isNumber, kindOf, type RangeValue, type Value } from '../value/value'
 import type { Test } from './condition'
 import { testVerdict } from './decide-record'
 import { factsOf } from './facts'
+import { type Inputs, inputColumns } from './input-columns'
 import { type CodeClasses, codeClasses, type NumberClasses, numberClasses, recordsInPiece, recordsOfCodes } from './column-classes'
-import { errorAt, numberVector, type NumberVector, type VectorSources } from './number-vector'
-import { roundedColumn } from './rounded-column'
+import { errorAt, numberVector } from './number-vector'
 import type { Lowered } from './rules'
 import { isInPiece, scanCodes, scanNumbers } from './scan'
 import { blankTest, simpleTest, type SimpleTest } from './simple-test'
 import { type VerdictBits, verdictBits } from './verdict-bits'
 import { FALSE, NULL, TRUE, type Verdict } from './verdict'
-
-type Inputs = Pick<Lowered, 'inputs'>
 
 /** From this many tests on, a column's classes cost less than a look at its values for each. */
 const WORTH_CLASSES = 4
@@ -132,68 +130,6 @@ export function tableTests(table: Table, gate: Lowered, today: DateValue, togeth
   function verdictOfRecord(test: Test, at: number): Verdict {
     return testVerdict(gate, test, factsOf(gate, recordAt(table, at), today))
   }
-}
-
-/** The inputs of a gate as columns of numbers, rounded as the gate says. */
-function inputColumns(table: Table, gate: Inputs, today: DateValue) {
-  const vectors = new Map<string, NumberVector | null>()
-  const columnOf = (name: string): NumberColumn | null => {
-    const input = gate.inputs.get(name)
-    const column = input && !input.figure && !input.isSet ? table.columns.get(name) : undefined
-    return column && 'kind' in column && column.kind === 'number' ? column : null
-  }
-  const exactColumns = new Map<string, NumberColumn | null>()
-  const number = (name: string): NumberColumn | null => {
-    if (!exactColumns.has(name)) {
-      const input = gate.inputs.get(name)
-      const precision = input?.precision
-      const source = !input || input.isSet ? null : input.figure ? (precision!.kind === 'as measured' ? null : numberVector(input.figure, sources)) : columnOf(name)
-      const column = !source || !precision ? null
-        : precision.kind === 'as measured' ? (source as NumberColumn)
-          : roundedColumn(asVector(source), precision, (at) => factsOf(gate, recordAt(table, at), today).value(name) as Decimal | null)
-      exactColumns.set(name, column)
-    }
-    return exactColumns.get(name)!
-  }
-  const blanks = new Map<string, Bitmap | null>()
-  const sources: VectorSources & { number: typeof number; valid(name: string): Bitmap | null; blanks(name: string): Bitmap | null } = {
-    length: table.length,
-    number,
-    input(name) {
-      if (!vectors.has(name)) {
-        const exact = number(name)
-        const figure = gate.inputs.get(name)?.figure
-        vectors.set(name, exact ? asVector(exact) : figure ? numberVector(figure, sources) : null)
-      }
-      return vectors.get(name)!
-    },
-    members(name) {
-      const input = gate.inputs.get(name)
-      const members = input?.isSet && !input.figure ? table.columns.get(name) : undefined
-      if (!members || 'kind' in members || input!.precision.kind !== 'as measured') return null
-      return members.map(asVector)
-    },
-    /** The records without a value; null where there is none, or the column is not told. */
-    blanks(name) {
-      if (!blanks.has(name)) {
-        const valid = number(name)?.valid ?? sources.valid(name)
-        blanks.set(name, !valid || isFull(valid) ? null : complement(valid))
-      }
-      return blanks.get(name)!
-    },
-    valid(name) {
-      const input = gate.inputs.get(name)
-      const column = input && !input.figure && !input.isSet ? table.columns.get(name) : undefined
-      if (!column || !('kind' in column)) return null
-      return column.kind === 'number' ? column.valid : scanCodes(column, new Uint8Array(column.texts.length).fill(1), 0)
-    },
-  }
-  return sources
-}
-
-/** A column's doubles are the nearest to its decimals, so they carry no error of their own. */
-function asVector({ length, doubles, valid }: NumberColumn | NumberVector): NumberVector {
-  return { length, doubles, errors: null, valid }
 }
 
 /** The columns that a test comes down to, through all figures. */
