@@ -1,11 +1,10 @@
 /** Values that no rule takes: whole stretches, single values, and what lies between whole numbers. */
 import { areEqual } from '../value/compare'
-import type { Axis, Region } from './axes'
-import { boundText, sizeOf } from './axes'
+import { type Axis, boundText, type Region, sizeOf } from './axes'
 import { type Box, boxWhere, firstPlace, isIn, regionsIn } from './box'
 import { type Budget, type RuleBoxes, visitLeft } from './coverage'
 import type { Finding, FindingKind } from './finding'
-import { decisionFor, type Example, exampleAt, type Study } from './study'
+import { decisionFor, exampleAt, type Study } from './study'
 
 /** Over several axes, the parts left over that are looked at: as many as somebody would read. */
 const MOST_PARTS = 20
@@ -60,13 +59,12 @@ function* gapsIn(study: Study, part: Box, rules: readonly RuleBoxes[]): Generato
 }
 
 function holeFinding(study: Study, kind: FindingKind, axis: Axis | null, where: Record<string, string>, place: readonly number[]): Finding | null {
-  const isLeft = (example: Example | null) => example !== null
   const example = exampleAt(study, place, (given) => {
     const { status } = decisionFor(study, given)
     return status === 'unplaced' || status === 'otherwise'
   })
   // A place that several expressions share may hold no record at all.
-  if (!isLeft(example)) return null
+  if (!example) return null
   const isCaught = study.gate.otherwise !== null
   return {
     kind, axis: axis?.name ?? null, where, example, rules: [], labels: [], isProven: study.isExact,

@@ -1,5 +1,5 @@
 /** Classes of a column's values under the tests that are asked of it: values that no test tells apart are one class. */
-import type { Bitmap } from '../table/bitmap'
+import { type Bitmap, countBits } from '../table/bitmap'
 import type { DictionaryColumn } from '../table/dictionary-column'
 import type { NumberColumn } from '../table/number-column'
 import type { RangeValue } from '../value/value'
@@ -27,6 +27,9 @@ export function recordsInPiece({ thresholds, classes }: NumberClasses, piece: Ra
   return recordsInClasses(classes, (place) => place >= first && place < last, length)
 }
 
+/** A verdict is three bits. */
+const VERDICTS = 8
+
 export interface CodeClasses {
   /** For each class the code of a value in it; the last class is that of blanks, and has none. */
   codes: readonly number[]
@@ -38,19 +41,31 @@ export interface CodeClasses {
  * @returns null where the tests tell more values apart than there are classes
  */
 export function codeClasses(column: DictionaryColumn, verdicts: readonly (readonly Verdict[])[]): CodeClasses | null {
-  const known = new Map<string, number>()
-  const classOf = new Uint8Array(column.values.length + 1)
-  for (const code of column.values.keys()) {
-    const signature = verdicts.map((test) => test[code]).join('')
-    if (!known.has(signature)) known.set(signature, known.size)
-    if (known.size >= MOST_CLASSES) return null
-    classOf[code] = known.get(signature)!
+  const count = column.values.length
+  const classOf = new Uint8Array(count + 1)
+  let known = count > 0 ? 1 : 0
+  // Test after test each class is split by what the test says of its values.
+  for (const test of verdicts) {
+    const split = new Int16Array(known * VERDICTS).fill(-1)
+    known = 0
+    for (let code = 0; code < count; code++) {
+      const part = classOf[code]! * VERDICTS + test[code]!
+      if (split[part] === -1) split[part] = known++
+      if (known >= MOST_CLASSES) return null
+      classOf[code] = split[part]!
+    }
   }
-  classOf[classOf.length - 1] = known.size
-  return { codes: Array.from({ length: known.size }, (_, place) => classOf.indexOf(place)), classes: classesOfCodes(column, classOf, known.size + 1) }
+  classOf[count] = known
+  return { codes: Array.from({ length: known }, (_, place) => classOf.indexOf(place)), classes: classesOfCodes(column, classOf, known + 1) }
 }
 
 /** The records whose value's verdict is wanted, by code; `blank` speaks for records without one. */
 export function recordsOfCodes({ codes, classes }: CodeClasses, isWanted: (code: number) => boolean, blank: boolean, length: number): Bitmap {
   return recordsInClasses(classes, (place) => (place < codes.length ? isWanted(codes[place]!) : blank), length)
+}
+
+/** The records without a value; null where there is none. */
+export function blanksOfCodes({ classes }: CodeClasses): Bitmap | null {
+  const blanks = classes.at(-1)!
+  return countBits(blanks) === 0 ? null : blanks
 }

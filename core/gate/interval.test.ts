@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { type Bound, type Interval, intervalText, isEmptyInterval, isInside, isOpen } from './interval'
+import { type Bound, type Interval, intervalText, isEmptyInterval, isInside } from './interval'
 
 const at = (value: string, included = true): Bound => ({ at: value, included })
 
@@ -23,11 +23,6 @@ test('an interval is empty where no number can lie in it', () => {
   expect(isEmptyInterval({ low: at('5'), high: at('5.0', false) })).toBe(true)
   expect(isEmptyInterval({ low: at('6'), high: at('5') })).toBe(true)
   expect(isEmptyInterval({ low: at('6'), high: null })).toBe(false)
-})
-
-test('only the interval without ends is open', () => {
-  expect(isOpen({ low: null, high: null })).toBe(true)
-  expect(isOpen({ low: at('0'), high: null })).toBe(false)
 })
 
 test('intervals that meet at a cut share no value and leave none out', () => {

@@ -2,6 +2,7 @@
 import { compareDecimals, Decimal, type DecimalText, plain } from '../value/number'
 
 export interface Bound {
+  /** A value in canonical text; here, and wherever a scale is edited by hand, a decimal. */
   at: DecimalText
   /** Whether the value `at` itself lies inside. */
   included: boolean
@@ -18,11 +19,6 @@ export function isInside(value: DecimalText, { low, high }: Interval): boolean {
   const number = new Decimal(value)
   if (low && !(low.included ? number.gte(low.at) : number.gt(low.at))) return false
   return !high || (high.included ? number.lte(high.at) : number.lt(high.at))
-}
-
-/** Whether every record lies inside, blanks too: FEEL's `-` (DMN 1.5 clause 7.3.2). */
-export function isOpen({ low, high }: Interval): boolean {
-  return !low && !high
 }
 
 /** Whether no number at all lies in `interval`. */

@@ -13,7 +13,11 @@ export function dependencyOrder(names: readonly string[], needs: (name: string) 
   for (const start of names) {
     // A path with the needs still to be visited at each step, in place of the machine's stack.
     const path: { name: string; left: string[] }[] = []
-    const enter = (name: string) => path.push({ name, left: needs(name).filter((need) => known.has(need)) })
+    const onPath = new Set<string>()
+    const enter = (name: string) => {
+      path.push({ name, left: needs(name).filter((need) => known.has(need)) })
+      onPath.add(name)
+    }
     if (!done.has(start)) enter(start)
     while (path.length > 0) {
       const last = path.at(-1)!
@@ -21,12 +25,12 @@ export function dependencyOrder(names: readonly string[], needs: (name: string) 
       if (next === undefined) {
         done.add(last.name)
         order.push(last.name)
+        onPath.delete(last.name)
         path.pop()
         continue
       }
       if (done.has(next)) continue
-      const at = path.findIndex(({ name }) => name === next)
-      if (at >= 0) return { loop: path.slice(at).map(({ name }) => name) }
+      if (onPath.has(next)) return { loop: path.slice(path.findIndex(({ name }) => name === next)).map(({ name }) => name) }
       enter(next)
     }
   }

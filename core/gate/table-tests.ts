@@ -13,7 +13,7 @@ import type { Test } from './condition'
 import { testVerdict } from './decide-record'
 import { factsOf } from './facts'
 import { type Inputs, inputColumns } from './input-columns'
-import { type CodeClasses, codeClasses, type NumberClasses, numberClasses, recordsInPiece, recordsOfCodes } from './column-classes'
+import { blanksOfCodes, type CodeClasses, codeClasses, type NumberClasses, numberClasses, recordsInPiece, recordsOfCodes } from './column-classes'
 import { errorAt, numberVector } from './number-vector'
 import type { Lowered } from './rules'
 import { isInPiece, scanCodes, scanNumbers } from './scan'
@@ -96,8 +96,7 @@ export function tableTests(table: Table, gate: Lowered, today: DateValue, togeth
       return scanCodes(column, Uint8Array.from(verdicts, (verdict) => Number((verdict & bit) !== 0)), Number((blank & bit) !== 0))
     }
     const isPlain = verdicts.every((verdict) => verdict === TRUE || verdict === FALSE)
-    if (isPlain && (!columns.blanks(name) || blank === FALSE)) return verdictBits(places(TRUE), null, FALSE)
-    if (isPlain) return verdictBits(places(TRUE), columns.blanks(name), blank)
+    if (isPlain) return verdictBits(places(TRUE), classes ? blanksOfCodes(classes) : columns.blanks(name), blank)
     const hasNull = blank === NULL || verdicts.includes(NULL)
     return { t: places(TRUE), f: places(FALSE), n: hasNull ? places(NULL) : null }
   }
