@@ -99,11 +99,19 @@ function inTurn(gate: Lowered, rules: readonly VerdictBits[], words: Uint32Array
   return cells
 }
 
+let room = new Int32Array(0)
+
+/** Room that is used again from one walk to the next: making it anew would cost as much as a rule. */
+function roomFor(records: number): Int32Array<ArrayBuffer> {
+  if (room.length < records) room = new Int32Array(records)
+  return room
+}
+
 /** First: each rule takes what is left, and what a rule could still have taken before is compared with that. */
 function oneAfterTheOther(gate: Lowered, ids: Int32Array, rules: readonly VerdictBits[], words: Uint32Array, length: number): Uint32Array[] {
   const cells = emptyCells(rules, words)
   const open = wholeWords(words, length)
-  const possible = new Possibilities(words.length)
+  const possible = new Possibilities(words.length, roomFor(words.length * 32))
   const { met, torn } = possible
   rules.forEach(({ t, f, n }, rule) => takeOpenly(words, t.words, f?.words ?? null, n?.words ?? null, open, possible, cells[rule]!, ids[rule]!))
   for (let at = 0; at < words.length; at++) {
@@ -228,10 +236,11 @@ class Possibilities {
   /** By record, which; meaningless where none was met. */
   readonly first: Int32Array
 
-  constructor(words: number) {
+  /** @param first room for one number a record; what is in it does not matter */
+  constructor(words: number, first = new Int32Array(words * 32)) {
     this.met = new Uint32Array(words)
     this.torn = new Uint32Array(words)
-    this.first = new Int32Array(words * 32)
+    this.first = first
   }
 
   /** Adds the outcome `id` to the possibilities of the records whose bits are set, in the word at `at`. */

@@ -19,7 +19,7 @@ export function verdictAt({ t, f, n }: VerdictBits, at: number): Verdict {
 }
 
 /**
- * @param yes where the test is true
+ * @param yes where the test is true; used up, so that nobody else may hold it
  * @param apart records for which it is `verdict` all the same; null for none. For all others it is false
  */
 export function verdictBits(yes: Bitmap, apart: Bitmap | null, verdict: Verdict): VerdictBits {
@@ -27,14 +27,13 @@ export function verdictBits(yes: Bitmap, apart: Bitmap | null, verdict: Verdict)
   if (verdict === TRUE) return { t: union(yes, apart), f: null, n: null }
   if (verdict === FALSE) return { t: without(yes, apart), f: null, n: null }
   if (verdict === NULL) return { t: without(yes, apart), f: complement(union(yes, apart)), n: apart }
-  const { length } = yes
-  const [t, f] = [new Uint32Array(yes.words.length), new Uint32Array(yes.words.length)]
-  const [is, out] = [yes.words, apart.words]
-  for (let i = 0; i < t.length; i++) {
-    t[i] = is[i]! | out[i]!
-    f[i] = ~is[i]! | out[i]!
+  const { length, words } = yes
+  const [f, out] = [new Uint32Array(words.length), apart.words]
+  for (let i = 0; i < f.length; i++) {
+    f[i] = ~words[i]! | out[i]!
+    words[i]! |= out[i]!
   }
-  return { t: { length, words: t }, f: trimmed({ length, words: f }), n: null }
+  return { t: yes, f: trimmed({ length, words: f }), n: null }
 }
 
 /** `verdictOf`, for all records. */
