@@ -1,10 +1,11 @@
 import { RecordBatchStreamWriter, tableFromIPC } from 'apache-arrow'
 import fc from 'fast-check'
-import { decimalAt, type NumberCell, numberColumn } from '@dime-gate/core/table/number-column'
+import type { Cell } from '@dime-gate/core/table/cells'
+import { decimalAt, numberColumn } from '@dime-gate/core/table/number-column'
 import { plain } from '@dime-gate/core/value/number'
 import { type ColumnBatch, columnFromTable, columnToBatch, columnWireSchema, runFromTable, runToBatch, runWireSchema } from './column-wire'
 
-const cell: fc.Arbitrary<NumberCell> = fc.oneof(
+const cell: fc.Arbitrary<Cell> = fc.oneof(
   { weight: 5, arbitrary: fc.integer({ min: -999, max: 999 }).map((units) => plain(String(units / 8))) },
   fc.constantFrom('0.30000000000000000001', '12345678901234567890'),
   fc.constant(null),
@@ -30,8 +31,8 @@ test('a column arrives as it was sent: values to the last digit, blanks and unre
 })
 
 test('batches join at whole words', async () => {
-  const part = (cells: NumberCell[], first: number): ColumnBatch => ({ records: Int32Array.from(cells, (_, at) => first + at), column: numberColumn(cells) })
-  const cells = Array.from({ length: 64 }, (_, at): NumberCell => (at % 5 === 0 ? null : String(at)))
+  const part = (cells: Cell[], first: number): ColumnBatch => ({ records: Int32Array.from(cells, (_, at) => first + at), column: numberColumn(cells) })
+  const cells = Array.from({ length: 64 }, (_, at): Cell => (at % 5 === 0 ? null : String(at)))
   const { records, column } = await sent([part(cells, 1), part(cells.slice(0, 7), 65)])
   expect(records.at(-1)).toBe(71)
   expect([0, 1, 63, 64, 65, 70].map((at) => decimalAt(column, at))).toEqual([null, '1', '63', null, '1', '6'])

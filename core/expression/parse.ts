@@ -1,20 +1,16 @@
 /** FEEL text to tree, by recursive descent (DMN 1.5 clause 10.3.1.2; the rules of its grammar are named in brackets). */
 import type { ArithmeticOperator } from '../value/arithmetic'
-import { Decimal } from '../value/number'
-import { numberFromText } from '../value/value-text'
-import { Cursor } from './cursor'
-import { FUNCTION_NAMES } from './functions/built-in'
-import { KEYWORDS, namesOf } from './names'
+import { namesOf } from './names'
+import { Operands } from './operands'
 import { ExpressionError, problem, type Problem } from './problem'
-import { type Token, tokensOf } from './tokens'
-import { childrenOf, COMPARISONS, type ComparisonOperator, type Node, type Span, TESTED, type Variable } from './tree'
+import { tokensOf } from './tokens'
+import { childrenOf, COMPARISONS, type ComparisonOperator, type Node, spanOf, TESTED, type Variable } from './tree'
 import { FEEL_TYPE_NAMES } from './type'
 
 /** Sums and filters one after the other make a tree of this height, which is walked by recursion too. */
 const HIGHEST = 1000
 
 const TYPES = namesOf(FEEL_TYPE_NAMES)
-const FUNCTIONS = namesOf(FUNCTION_NAMES)
 
 export type Parsed = { tree: Node } | { problem: Problem }
 
@@ -44,10 +40,7 @@ function parsed(text: string, names: Iterable<string>, parse: (parser: Parser) =
   }
 }
 
-class Parser extends Cursor {
-  /** Inside an open-ended bracket `[1..5[` the last bracket closes the range instead of opening a filter. */
-  private isRangeEnd = false
-
+class Parser extends Operands {
   whole(node: Node): Node {
     if (this.next.kind !== 'end') this.fail('unexpected', ['an operator', 'the end'])
     return node
@@ -101,7 +94,7 @@ class Parser extends Cursor {
   }
 
   /** [46] */
-  private quantified(): Node {
+  protected quantified(): Node {
     const start = this.take()
     const variables = this.variables()
     this.expectWord('satisfies')
@@ -126,14 +119,6 @@ class Parser extends Cursor {
     if (!this.skip('..')) return low
     const high = this.expression()
     return { kind: 'range', low, high, lowIncluded: true, highIncluded: true, span: { from: low.span.from, to: high.span.to } }
-  }
-
-  /** A name that the expression gives itself. */
-  private newName(): string {
-    const words: string[] = []
-    while ((this.next.kind === 'word' && !KEYWORDS.has(this.next.text)) || (words.length > 0 && this.next.kind === 'number')) words.push(this.take().text)
-    if (words.length === 0) this.fail('unexpected', ['a name'])
-    return words.join(' ')
   }
 
   /** [49] */
@@ -193,29 +178,12 @@ class Parser extends Cursor {
   }
 
   /** [7] */
-  private test(): Node {
+  protected test(): Node {
     return this.openRange() ?? this.expression()
   }
 
-  /** `< 5` */
-  private openRange(): Node | null {
-    const operator = this.next
-    if (operator.kind !== 'symbol' || !(COMPARISONS as readonly string[]).includes(operator.text)) return null
-    this.take()
-    const end = this.sum()
-    const span = this.since(operator)
-    switch (operator.text as ComparisonOperator) {
-      case '<': case '<=':
-        return { kind: 'range', low: null, high: end, lowIncluded: false, highIncluded: operator.text === '<=', span }
-      case '>': case '>=':
-        return { kind: 'range', low: end, high: null, lowIncluded: operator.text === '>=', highIncluded: false, span }
-      default:
-        return { kind: 'comparison', operator: operator.text as ComparisonOperator, left: { kind: 'name', name: TESTED, span: spanOf(operator) }, right: end, span }
-    }
-  }
-
   /** [4 a] */
-  private sum(): Node {
+  protected sum(): Node {
     return this.operation(['+', '-'], () => this.operation(['*', '/'], () => this.operation(['**'], () => this.negation())))
   }
 
@@ -258,8 +226,7 @@ class Parser extends Cursor {
     let of = this.primary()
     for (;;) {
       if (this.skip('.')) {
-        const words: string[] = []
-        while (this.next.kind === 'word' && !KEYWORDS.has(this.next.text)) words.push(this.take().text)
+        const words = this.words(false)
         if (words.length === 0) this.fail('unexpected', ['the name of a property'])
         of = { kind: 'path', of, name: words.join(' '), span: this.since(start) }
       } else if (!this.isRangeEnd && this.skip('[')) {
@@ -268,168 +235,6 @@ class Parser extends Cursor {
         of = { kind: 'filter', of, by, span: this.since(start) }
       } else return of
     }
-  }
-
-  private primary(): Node {
-    switch (this.next.kind) {
-      case 'number':
-        return this.number()
-      case 'text':
-        return this.text()
-      case 'word':
-        return this.word()
-      case 'symbol':
-        return this.bracketed()
-      case 'end':
-        return this.fail('unexpected-end', ['a value'])
-    }
-  }
-
-  private text(): Node {
-    const token = this.take()
-    return { kind: 'text', text: token.text, span: spanOf(token) }
-  }
-
-  private number(): Node {
-    const token = this.take()
-    const number = numberFromText(token.text)
-    if (!number) throw new ExpressionError(problem('bad-number', token, [token.text]))
-    return { kind: 'number', number: number.isZero() ? '0' : number.abs().gt(1e40) || number.abs().lt(1e-40) ? String(number) : new Decimal(number).toFixed(), span: spanOf(token) }
-  }
-
-  private word(): Node {
-    const token = this.next
-    const known = this.knownName()
-    const called = FUNCTIONS.match(this.tokens, this.at)
-    if (called && this.tokens[this.at + called.length]!.text === '(' && (!known || known.length <= called.length)) return this.call(called)
-    if (known) {
-      const last = this.tokens[this.at + known.length - 1]!
-      const after = this.tokens[this.at + known.length]!
-      // Two words in a row are never right, so the whole run is one name that nobody knows.
-      if (after.kind === 'word' && !KEYWORDS.has(after.text)) return this.unknownName()
-      this.at += known.length
-      return { kind: 'name', name: known.name, span: { from: token.from, to: last.to } }
-    }
-    switch (token.text) {
-      case 'true': case 'false':
-        return { kind: 'boolean', value: token.text === 'true', span: spanOf(this.take()) }
-      case 'null':
-        return { kind: 'null', span: spanOf(this.take()) }
-      case 'function':
-        return this.functionLiteral()
-      case 'if': case 'for':
-        return this.expression()
-      case 'some': case 'every':
-        return this.quantified()
-    }
-    if (KEYWORDS.has(token.text)) this.fail('unexpected', ['a value'])
-    return this.unknownName()
-  }
-
-  /** A run of words that is no name; the types' check says so, with the nearest one. */
-  private unknownName(): Node {
-    const start = this.next
-    const words: string[] = []
-    while ((this.next.kind === 'word' && !KEYWORDS.has(this.next.text)) || (words.length > 0 && this.next.kind === 'number')) words.push(this.take().text)
-    const span = this.since(start)
-    if (this.next.text === '(' && this.next.kind === 'symbol') {
-      throw new ExpressionError(problem('unknown-function', span, [words.join(' ')]))
-    }
-    return { kind: 'name', name: words.join(' '), span }
-  }
-
-  /** [40] with positions or names. */
-  private call({ name, length }: { name: string; length: number }): Node {
-    const start = this.next
-    this.at += length
-    this.expect('(')
-    const args: Node[] = []
-    const names: string[] = []
-    if (this.next.text !== ')' || this.next.kind !== 'symbol') {
-      do {
-        const parameter = this.parameterName()
-        if (parameter !== null) names.push(parameter)
-        if (names.length > 0 && parameter === null) this.fail('unexpected', ['the name of a parameter'])
-        args.push(this.test())
-      } while (this.skip(','))
-    }
-    this.expect(')')
-    if (names.length > 0 && names.length < args.length) throw new ExpressionError(problem('argument-name', this.since(start), [name]))
-    return { kind: 'call', name, args, names: names.length > 0 ? names : null, span: this.since(start) }
-  }
-
-  private parameterName(): string | null {
-    let end = this.at
-    while (this.tokens[end]!.kind === 'word') end++
-    if (end === this.at || this.tokens[end]!.text !== ':') return null
-    const words = this.tokens.slice(this.at, end).map(({ text }) => text)
-    this.at = end + 1
-    return words.join(' ')
-  }
-
-  /** [55] */
-  private functionLiteral(): Node {
-    const start = this.take()
-    this.expect('(')
-    const parameters: string[] = []
-    if (this.next.text !== ')') {
-      do parameters.push(this.newName())
-      while (this.skip(','))
-    }
-    this.expect(')')
-    const body = this.within(parameters.map((name) => ({ name })), () => this.expression())
-    return { kind: 'function', parameters, body, span: this.since(start) }
-  }
-
-  private bracketed(): Node {
-    const start = this.next
-    switch (start.text) {
-      case '@': {
-        this.take()
-        if (this.next.kind !== 'text') this.fail('unexpected', ['a date, time or duration in quotes'])
-        const { text } = this.take()
-        return { kind: 'temporal', text, span: this.since(start) }
-      }
-      case '(': {
-        this.take()
-        const range = this.openRange()
-        if (!range) return this.rangeOr(start, false, (inner) => this.upTo(')', inner))
-        this.expect(')')
-        return { ...range, span: this.since(start) }
-      }
-      case ']':
-        this.take()
-        return this.rangeOr(start, false, () => this.fail('unexpected', ['..']))
-      case '[': {
-        this.take()
-        if (this.skip(']')) return { kind: 'list', items: [], span: this.since(start) }
-        return this.rangeOr(start, true, (first) => {
-          const items = [first]
-          while (this.skip(',')) items.push(this.expression())
-          this.expect(']')
-          return { kind: 'list', items, span: this.since(start) }
-        })
-      }
-    }
-    return this.fail('unexpected', ['a value'])
-  }
-
-  private upTo(symbol: string, node: Node): Node {
-    this.expect(symbol)
-    return node
-  }
-
-  /** After an opening bracket: a range [8] up to its closing one, or else what `otherwise` makes of the first expression. */
-  private rangeOr(start: Token, lowIncluded: boolean, otherwise: (first: Node) => Node): Node {
-    const low = this.expression()
-    if (!this.skip('..')) return otherwise(low)
-    this.isRangeEnd = true
-    const high = this.deeper(() => this.sum())
-    this.isRangeEnd = false
-    const bracket = this.next
-    if (bracket.kind !== 'symbol' || ![']', ')', '['].includes(bracket.text)) this.fail('unexpected', [']', ')'])
-    this.take()
-    return { kind: 'range', low, high, lowIncluded, highIncluded: bracket.text === ']', span: this.since(start) }
   }
 }
 
@@ -440,8 +245,4 @@ function isHigherThan(tree: Node, most: number): boolean {
     level = level.flatMap(childrenOf)
   }
   return false
-}
-
-function spanOf({ from, to }: Span): Span {
-  return { from, to }
 }

@@ -8,6 +8,11 @@ export interface Span {
   to: number
 }
 
+/** Only the place of what may say more, such as a token. */
+export function spanOf({ from, to }: Span): Span {
+  return { from, to }
+}
+
 export const COMPARISONS = ['=', '!=', '<', '<=', '>', '>='] as const
 export type ComparisonOperator = (typeof COMPARISONS)[number]
 

@@ -1,4 +1,5 @@
-import { type NumberCell, numberColumn } from '../table/number-column'
+import type { Cell } from '../table/cells'
+import { numberColumn } from '../table/number-column'
 import { recordAt, type Table } from '../table/table'
 import { Decimal, plain } from '../value/number'
 import { decideRecord } from './decide-record'
@@ -29,7 +30,7 @@ function gateOn(condition: string): RulesGate {
  */
 function adversaries(seed: number, cut: string, last: (a: Decimal, b: Decimal, cut: Decimal) => Decimal): Table {
   const next = chance(seed)
-  const columns: NumberCell[][] = [[], [], []]
+  const columns: Cell[][] = [[], [], []]
   for (let at = 0; at < RECORDS; at++) {
     const a = new Decimal(Math.floor(next() * 1000) + 1).div([1, 10, 100, 1000][at % 4]!)
     const b = new Decimal(Math.floor(next() * 1000) + 1).div([10, 1, 1000, 100][at % 4]!)

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { evaluate } from '../expression/evaluate'
 import { parseExpression } from '../expression/parse'
 import { hasBit } from '../table/bitmap'
-import { type NumberCell, numberColumn } from '../table/number-column'
+import type { Cell } from '../table/cells'
+import { numberColumn } from '../table/number-column'
 import { valueAt } from '../table/table'
 import { Decimal, isExactAsDouble } from '../value/number'
 import { roundTo } from '../value/round'
@@ -11,7 +12,7 @@ import { errorAt, numberVector, type NumberVector } from './number-vector'
 import { roundedColumn } from './rounded-column'
 import { crowded, TODAY } from './testing/arbitrary-gate'
 
-const cell: fc.Arbitrary<NumberCell> = fc.oneof({ weight: 6, arbitrary: crowded }, fc.constant(null), fc.constantFrom('1e-300', '1e200', '-3.3333333333333333333333'))
+const cell: fc.Arbitrary<Cell> = fc.oneof({ weight: 6, arbitrary: crowded }, fc.constant(null), fc.constantFrom('1e-300', '1e200', '-3.3333333333333333333333'))
 const columns = fc.array(fc.tuple(cell, cell), { minLength: 1, maxLength: 40 })
 const operand = fc.constantFrom('A', 'B', '3', '0.1', '0')
 const expression = fc.letrec<{ node: string }>((tie) => ({

@@ -1,4 +1,5 @@
 /** A column of texts, dates or other values that repeat: each different value once, and its place for every record. */
+import { type Cell, fillColumn } from './cells'
 import { valueFromText } from '../value/value-text'
 import type { Value, ValueKind } from '../value/value'
 
@@ -17,20 +18,13 @@ export interface DictionaryColumn {
 
 export const BLANK_CODE = -1
 
-/** @param cells canonical text, null for a blank, or the text that could not be read */
-export function dictionaryColumn(type: ValueKind, cells: readonly (string | null | { unreadable: string })[]): DictionaryColumn {
+export function dictionaryColumn(type: ValueKind, cells: readonly Cell[]): DictionaryColumn {
   const codes = new Int32Array(cells.length).fill(BLANK_CODE)
   const places = new Map<string, number>()
-  const unreadable = new Map<number, string>()
-  cells.forEach((cell, at) => {
-    if (cell === null) return
-    if (typeof cell === 'object') {
-      unreadable.set(at, cell.unreadable)
-      return
-    }
-    const known = places.get(cell)
+  const unreadable = fillColumn(cells, (at, text) => {
+    const known = places.get(text)
     codes[at] = known ?? places.size
-    if (known === undefined) places.set(cell, places.size)
+    if (known === undefined) places.set(text, places.size)
   })
   const texts = [...places.keys()]
   return { kind: 'dictionary', type, length: cells.length, codes, texts, values: texts.map((text) => valueFromText(text, type)), unreadable }

@@ -1,6 +1,7 @@
 /** A column of numbers, laid out for work on all of its values at once. */
 import { type DecimalText, decimalTextOf, isExactAsDouble } from '../value/number'
 import { type Bitmap, emptyBitmap, hasBit, setBit } from './bitmap'
+import { type Cell, fillColumn } from './cells'
 
 export interface NumberColumn {
   readonly kind: 'number'
@@ -15,23 +16,15 @@ export interface NumberColumn {
   readonly unreadable: ReadonlyMap<number, string>
 }
 
-/** One cell: a decimal, null for a blank, or the text that could not be read. */
-export type NumberCell = DecimalText | null | { unreadable: string }
-
-export function numberColumn(cells: readonly NumberCell[]): NumberColumn {
+/** @param cells decimals, blanks, and texts that could not be read */
+export function numberColumn(cells: readonly Cell[]): NumberColumn {
   const doubles = new Float64Array(cells.length)
   const valid = emptyBitmap(cells.length)
   const exact = new Map<number, DecimalText>()
-  const unreadable = new Map<number, string>()
-  cells.forEach((cell, at) => {
-    if (cell === null) return
-    if (typeof cell === 'object') {
-      unreadable.set(at, cell.unreadable)
-      return
-    }
-    doubles[at] = Number(cell)
+  const unreadable = fillColumn(cells, (at, text) => {
+    doubles[at] = Number(text)
     setBit(valid, at)
-    if (!isExactAsDouble(cell)) exact.set(at, cell)
+    if (!isExactAsDouble(text)) exact.set(at, text)
   })
   return { kind: 'number', length: cells.length, doubles, valid, exact, unreadable }
 }

@@ -1,6 +1,7 @@
 /** A number column of a table, read out of its relation in batches, laid out as core works on it. */
 import { BATCH_RECORDS, type ColumnBatch } from '@dime-gate/contract/column-wire'
-import { type NumberCell, numberColumn } from '@dime-gate/core/table/number-column'
+import type { Cell } from '@dime-gate/core/table/cells'
+import { numberColumn } from '@dime-gate/core/table/number-column'
 import type { Queryable } from '../database/database'
 import { pages, type TextRow } from '../database/pages'
 import { isUnreadable, relationOf, valueOf, writtenOf } from './relation'
@@ -17,6 +18,6 @@ export async function* columnBatches(on: Queryable, tableId: number, columnId: n
 export function columnBatch(rows: TextRow[]): ColumnBatch {
   return {
     records: Int32Array.from(rows, ([record]) => Number(record)),
-    column: numberColumn(rows.map(([, value, unreadable]): NumberCell => (typeof unreadable === 'string' ? { unreadable } : value!))),
+    column: numberColumn(rows.map(([, value, unreadable]): Cell => (typeof unreadable === 'string' ? { unreadable } : value!))),
   }
 }

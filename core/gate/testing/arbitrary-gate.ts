@@ -1,7 +1,8 @@
 /** Random gates and tables for property tests: few inputs, few values, so that everything meets everything. */
 import fc from 'fast-check'
 import { type DictionaryColumn, dictionaryColumn } from '../../table/dictionary-column'
-import { type NumberCell, numberColumn } from '../../table/number-column'
+import type { Cell } from '../../table/cells'
+import { numberColumn } from '../../table/number-column'
 import type { Table } from '../../table/table'
 import { Decimal, plain } from '../../value/number'
 import { parseDate } from '../../value/temporal'
@@ -98,7 +99,7 @@ export const formGates: fc.Arbitrary<Gate> = fc.oneof(
     })),
 )
 
-const numberCell: fc.Arbitrary<NumberCell> = fc.oneof({ weight: 6, arbitrary: crowded }, fc.constant(null), fc.constant({ unreadable: 'n/a' }))
+const numberCell: fc.Arbitrary<Cell> = fc.oneof({ weight: 6, arbitrary: crowded }, fc.constant(null), fc.constant({ unreadable: 'n/a' }))
 const record = fc.tuple(numberCell, numberCell, fc.option(texts, { nil: null, freq: 6 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(fc.constantFrom('true', 'false'), { nil: null, freq: 6 }), fc.array(numberCell, { minLength: 3, maxLength: 3 }))
 
 export const tables: fc.Arbitrary<Table> = fc.array(record, { maxLength: 70 }).map((records): Table => {
