@@ -59,7 +59,7 @@ export function without({ length, words }: Bitmap, out: Bitmap): Bitmap {
 export function isFull({ length, words }: Bitmap): boolean {
   const whole = length >>> 5
   for (let i = 0; i < whole; i++) if (words[i] !== 0xffffffff) return false
-  return length % 32 === 0 || words[whole] === (1 << length % 32) - 1
+  return length % 32 === 0 || words[whole] === ((1 << length % 32) - 1) >>> 0
 }
 
 /** Bits beyond the last record stay unset. */
