@@ -1,6 +1,6 @@
 /**
  * Which room may import which. The walk of the data goes one way:
- * core ← interchange ← contract; server, web and demo stand on those, and nothing imports them.
+ * core ← interchange ← contract; server, web, cli and demo stand on those, and nothing imports them.
  * @type {import('dependency-cruiser').IConfiguration}
  */
 const only = (room, allowed, comment) => ({
@@ -8,7 +8,7 @@ const only = (room, allowed, comment) => ({
   comment,
   severity: 'error',
   from: { path: `^${room}/` },
-  to: { path: '^(core|interchange|contract|demo|server|web|tools|bench|e2e)/', pathNot: `^(${[room, ...allowed].join('|')})/` },
+  to: { path: '^(core|interchange|contract|demo|server|web|cli|tools|bench|e2e)/', pathNot: `^(${[room, ...allowed].join('|')})/` },
 })
 const below = (folder, allowed) => ({
   name: `core-${folder}-stands-on`,
@@ -26,6 +26,7 @@ module.exports = {
     only('demo', ['core'], 'made-up data'),
     only('server', ['core', 'interchange', 'contract', 'demo'], 'nobody imports the page or the tools'),
     only('web', ['core', 'interchange', 'contract'], 'the page reaches the server by the wire alone'),
+    only('cli', ['core', 'interchange', 'contract'], 'files in and out, around core'),
     below('value', []),
     below('table', ['value']),
     below('expression', ['value']),

@@ -16,7 +16,7 @@ const project = (/** @type {string} */ displayName, /** @type {string} */ rooms)
 /** @type {import('jest').Config} */
 export default {
   projects: [
-    project('core', '{core,contract,interchange,demo,tools}'),
+    project('core', '{core,contract,interchange,cli,demo,tools}'),
     project('web', 'web'),
     project('server', 'server'),
     // A browser, a server and a database take their time on a busy machine.

@@ -149,13 +149,13 @@ class GateReader {
     return tree ? conditionOf(substitute(tree, named)) : ALWAYS
   }
 
-  private expression(text: string, path: string, wanted: Type, conditions: readonly string[] = []): Node | null {
+  private expression(text: string, path: string, wanted: Type, conditions: readonly string[] = [], mayBeList = false): Node | null {
     const types = new Map<string, Type>([...conditions.map((name): [string, Type] => [name, 'boolean']), ...this.types])
     const parsed = parseExpression(text, types.keys())
     const { type, problems } = 'problem' in parsed ? { type: 'any' as Type, problems: [parsed.problem] } : wanted === 'boolean' ? checkCondition(parsed.tree, types) : checkExpression(parsed.tree, types)
     for (const problem of problems) this.problems.push(gateProblem('expression', path, [], problem))
     if ('problem' in parsed || problems.length > 0) return null
-    if (!fits(type, wanted)) this.report('wrong-outcome-kind', path, [text, String(type)])
+    if (!fits(type, wanted) && !(mayBeList && fits(type, { list: wanted }))) this.report('wrong-outcome-kind', path, [text, String(type)])
     return parsed.tree
   }
 
@@ -175,7 +175,8 @@ class GateReader {
   private entry(entry: Entry, { type }: OutcomeColumn, path: string): LoweredEntry {
     if (!entry) return { value: null }
     if ('feel' in entry) {
-      const tree = this.expression(entry.feel, path, type)
+      // As the policies that gather do, an expression may give a list of what the column holds.
+      const tree = this.expression(entry.feel, path, type, [], true)
       return tree ? { tree } : { value: null }
     }
     const value = valueFromText(entry.is, type)

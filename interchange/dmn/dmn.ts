@@ -1,0 +1,79 @@
+/** Gates to and from DMN 1.5 XML. */
+import type { Gate, Library, Label, NamedCondition } from '@dime-gate/core/gate/document'
+import { GateError } from '../gate-error'
+import { gatesFromModel } from './gates-from-model'
+import type { DmnDecision, DmnModel, Feel } from './model'
+import { modelFromGates } from './model-from-gates'
+import { readModel } from './read-model'
+import { writeModel } from './write-model'
+
+/** Checks the shape of what a file's extension elements hold; null where it is not of that shape. */
+export interface DocumentShapes {
+  gate(data: unknown): Gate | null
+  conditions(data: unknown): NamedCondition[] | null
+}
+
+/** @throws GateError where the gates cannot decide, or mean different things by one name */
+export function writeDmn(library: Library): string {
+  return writeModel(modelFromGates(library))
+}
+
+/**
+ * Reads a DMN file. A decision that was written here, and not changed since, comes back as the very gate it was;
+ * from one that was changed, the colours, marks and ranks of its labels are kept.
+ * @returns the gates in the order in which they can be decided
+ * @throws SourceError at the first thing that is not supported
+ */
+export function readDmn(text: string, shapes: DocumentShapes): Library {
+  const model = readModel(text)
+  const conditions = (model.conditions === null ? null : shapes.conditions(parsed(model.conditions))) ?? []
+  const read = gatesFromModel(model).map((decided) => {
+    const own = decided.decision.document === null ? null : shapes.gate(parsed(decided.decision.document))
+    return { ...decided, own: own?.name === decided.gate.name ? own : null }
+  })
+  const again = modelOf({ conditions, gates: read.map(({ own, gate }) => own ?? gate) })
+  const gates = read.map(({ own, gate, decision }) => {
+    if (!own) return gate
+    const written = again?.decisions.find(({ name }) => name === decision.name)
+    const isUnchanged = written && JSON.stringify(gist(written, again!)) === JSON.stringify(gist(decision, model))
+    return isUnchanged ? own : withLooksOf(own, gate)
+  })
+  return { conditions, gates }
+}
+
+/** Null where the gates cannot be written, as when one was changed so that another no longer goes with it. */
+function modelOf(library: Library): DmnModel | null {
+  try {
+    return modelFromGates(library)
+  } catch (error) {
+    if (error instanceof GateError) return null
+    throw error
+  }
+}
+
+function parsed(json: string): unknown {
+  try {
+    return JSON.parse(json)
+  } catch {
+    return null
+  }
+}
+
+/** All of a decision that its gate can be told from. */
+function gist({ variable, logic, requires }: DmnDecision, { inputs }: DmnModel) {
+  const plain = (feel: Feel | null) => feel && feel.text.trim()
+  const given = requires.flatMap(({ id }) => inputs.filter((input) => input.id === id))
+    .map(({ name, type }) => [name, type.kind, type.isList]).toSorted(([a], [b]) => (String(a) < String(b) ? -1 : 1))
+  if (logic.kind === 'literal') return [variable, given, plain(logic.expression)]
+  const { hitPolicy, outputs, rules } = logic
+  return [
+    variable, given, hitPolicy, logic.inputs.map(({ expression }) => plain(expression)),
+    outputs.map(({ name, type, values, otherwise }) => [name, type.kind, plain(values), plain(otherwise)]),
+    rules.map(({ tests, entries, note }) => [tests.map(plain), entries.map(plain), note.trim()]),
+  ]
+}
+
+function withLooksOf(own: Gate, gate: Gate): Gate {
+  const looks = new Map(own.outcomes.flatMap(({ name, labels }) => labels.map((label): [string, Label] => [JSON.stringify([name, label.value]), label])))
+  return { ...gate, outcomes: gate.outcomes.map((outcome) => ({ ...outcome, labels: outcome.labels.map((label) => looks.get(JSON.stringify([outcome.name, label.value])) ?? label) })) }
+}

@@ -1,0 +1,14 @@
+/** An XML document as plain data. */
+import type { Place } from '../source-problem'
+
+export interface XmlElement extends Place {
+  /** Without its prefix. */
+  name: string
+  namespace: string
+  attributes: Record<string, string>
+  children: XmlElement[]
+  /** All text directly inside, entities resolved. */
+  text: string
+  /** Where that text begins. */
+  textAt: Place
+}
