@@ -72,6 +72,6 @@ export function decideTableByGates(gates: readonly ReadyGate[], tables: (gate: s
 }
 
 /** An outcome that is not named is the label. */
-function outcomePlace(gates: readonly ReadyGate[], gate: string, outcome: string | null): number {
+export function outcomePlace(gates: readonly ReadyGate[], gate: string, outcome: string | null): number {
   return outcome === null ? 0 : gates.find((one) => one.gate.name === gate)!.gate.outcomes.findIndex(({ name }) => name === outcome)
 }

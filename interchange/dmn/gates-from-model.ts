@@ -8,6 +8,8 @@ import { substitute } from '@dime-gate/core/expression/substitute'
 import { freeNames, type Node } from '@dime-gate/core/expression/tree'
 import { commonType, fits, type Type, typeText } from '@dime-gate/core/expression/type'
 import type { Entry, Expected, Gate, HitPolicy, Input, Label, OutcomeColumn } from '@dime-gate/core/gate/document'
+import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
+import { lower } from '@dime-gate/core/gate/lower'
 import { markFor } from '@dime-gate/core/gate/mark'
 import { dependencyOrder } from '@dime-gate/core/gate/order'
 import { paletteColours } from '@dime-gate/core/gate/palette'
@@ -60,9 +62,13 @@ class Converter {
       throw sourceError(`These decisions need each other, in a ring: ${loop.map(({ name }) => name).join(', ')}.`, loop[0]!.at)
     }
     for (const { id, name, type, at } of this.model.inputs) this.offered.set(id, this.inputMeanings(name, type, at))
+    const gates: Gate[] = []
     return order.order.map((id) => {
       const decision = this.decisions.get(id)!
       const gate = new DecisionReader(decision, this.scopeOf(decision), this.model).gate((id, meanings) => void this.offered.set(id, meanings))
+      gates.push(gate)
+      const lowering = lower(gate, { conditions: [], gates })
+      if ('problems' in lowering) throw sourceError(`The decision “${decision.name}” cannot be made: ${gateProblemWords(lowering.problems[0]!)}`, decision.at)
       return { gate, decision }
     })
   }

@@ -1,0 +1,28 @@
+/** What a gate looks at, of all that it could. */
+import { childrenOf, freeNames, type Node } from '../expression/tree'
+import { conditionTree } from './condition'
+import type { Lowered } from './rules'
+
+/** The inputs that rules, results, or figures that those need, look at. */
+export function usedInputs(gate: Lowered): Set<string> {
+  const used = new Set<string>()
+  const visit = (name: string): void => {
+    if (used.has(name)) return
+    used.add(name)
+    const figure = gate.inputs.get(name)?.figure
+    if (figure) freeNames(figure).forEach(visit)
+  }
+  for (const tree of treesOf(gate)) freeNames(tree).forEach(visit)
+  return used
+}
+
+/** Whether what the gate says depends on the day that counts as today. */
+export function asksForToday(gate: Lowered): boolean {
+  const asks = (node: Node): boolean => (node.kind === 'call' && (node.name === 'today' || node.name === 'now')) || childrenOf(node).some(asks)
+  return [...gate.inputs.values()].some(({ figure }) => figure && asks(figure)) || treesOf(gate).some(asks)
+}
+
+function treesOf({ rules, otherwise }: Lowered): Node[] {
+  const entries = [...rules.map((rule) => rule.entries), otherwise ?? []].flat()
+  return [...rules.map(({ condition }) => conditionTree(condition)), ...entries.flatMap((entry) => ('tree' in entry ? [entry.tree] : []))]
+}
