@@ -29,6 +29,8 @@ export interface Study {
   /** All boxes of all rules, and by rule where its own begin. */
   boxes: readonly Box[]
   starts: readonly number[]
+  /** Tests that may still be evaluated in search of examples; what a try costs is the tests of all rules. */
+  tries: { left: number; readonly cost: number }
   /** By rule whether it asks for blanks, which have no place in the space. */
   asksForBlanks: readonly boolean[]
 }
@@ -44,6 +46,7 @@ export function studyOf(gate: Lowered, today: DateValue): Study {
     gate, today, space, layout, rules, starts, pool: poolOf(space, today),
     boxes: rules.flatMap((boxes) => boxes ?? []),
     keys: [...gate.rules.map(({ entries }) => entriesKey(entries)), entriesKey(gate.otherwise)],
+    tries: { left: MOST_TESTS_TRIED, cost: gate.rules.reduce((sum, { condition }) => sum + testsOf(condition).length, 1) },
     isExact: space.axes.every(({ input }) => input !== null),
     asksForBlanks: gate.rules.map(({ condition }) => testsOf(condition).some((test) => test.asksForBlanks)),
   }
@@ -53,12 +56,14 @@ export type Example = Record<string, Value>
 
 /** Tries that are made for a place which expressions over several inputs lie in. */
 const MOST_TRIES = 300
+/** All tries together, in tests: some tenths of a second. */
+const MOST_TESTS_TRIED = 100_000
 
 /**
  * A record at `place` of which `claim` is true: it is always tried.
  * @returns null where none was found
  */
-export function exampleAt({ gate, space, isExact, pool }: Study, place: readonly number[], claim: (given: Given) => boolean): Example | null {
+export function exampleAt({ gate, space, isExact, pool, tries }: Study, place: readonly number[], claim: (given: Given) => boolean): Example | null {
   const fixed: Example = {}
   place.forEach((region, at) => {
     const { input, regions } = space.axes[at]!
@@ -68,6 +73,7 @@ export function exampleAt({ gate, space, isExact, pool }: Study, place: readonly
   let state = 1
   const pick = (values: readonly Value[]): Value => values[(state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % values.length]!
   for (let attempt = 0; attempt < (isExact ? 1 : MOST_TRIES); attempt++) {
+    if (attempt > 0 && (tries.left -= tries.cost) < 0) return null
     const example = { ...fixed }
     for (const input of free) example[input.name] = attempt === 0 ? candidates(pool, input)[0]! : input.isSet ? [pick(candidates(pool, input, false)), pick(candidates(pool, input, false))] : pick(candidates(pool, input))
     if (claim((name) => example[name] ?? null)) return example

@@ -1,0 +1,330 @@
+/** SQL expressions (ISO/IEC 9075-2 clause 6, and PostgreSQL's spellings) to terms: CASE, and what stands in one. */
+import type { ArithmeticOperator } from '@dime-gate/core/value/arithmetic'
+import type { ComparisonOperator, Node, Span } from '@dime-gate/core/expression/tree'
+import { parseDate } from '@dime-gate/core/value/temporal'
+import { ConditionalCursor, conditionalTokens, type TokenRule } from './cursor'
+import { FOLDING } from '../sql/folding'
+import { booleanValue, callValue, dateValue, nullValue, numberValue, textValue, value } from './nodes'
+import { notUnderstood, type Term } from './term'
+import { ToFeel } from './to-feel'
+
+const TOKENS: TokenRule[] = [
+  { kind: 'skip', pattern: /(?:\s|--[^\n]*|\/\*[^]*?\*\/)+/y },
+  { kind: 'number', pattern: /(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?/y },
+  { kind: 'text', pattern: /'(?:[^']|'')*'/y, value: (written) => written.slice(1, -1).replaceAll("''", "'") },
+  { kind: 'name', pattern: /"(?:[^"]|"")+"/y, value: (written) => written.slice(1, -1).replaceAll('""', '"') },
+  { kind: 'word', pattern: /[\p{L}_][\p{L}\p{N}_$]*/uy },
+  { kind: 'symbol', pattern: /<>|!=|<=|>=|\|\||::|[-+*/%=<>(),.;^]/y },
+]
+const RESERVED = ['CASE', 'WHEN', 'THEN', 'ELSE', 'END', 'AND', 'OR', 'NOT', 'IS', 'IN', 'BETWEEN', 'LIKE', 'NULL', 'TRUE', 'FALSE', 'AS', 'SELECT', 'FROM', 'WHERE', 'COLLATE', 'DISTINCT', 'EXISTS', 'ANY', 'ALL', 'UNION', 'JOIN', 'GROUP', 'ORDER']
+const COMPARISONS: Record<string, ComparisonOperator> = { '=': '=', '<>': '!=', '!=': '!=', '<': '<', '<=': '<=', '>': '>', '>=': '>=' }
+
+/** @throws ConditionalError at the first thing that is not understood */
+export function readSql(text: string): Term {
+  return new SqlReader(conditionalTokens(text, TOKENS)).whole()
+}
+
+class SqlReader extends ConditionalCursor {
+  private readonly feel = new ToFeel()
+
+  whole(): Term {
+    this.skipWord('SELECT')
+    const term = this.expression()
+    if (this.skipWord('AS')) this.take()
+    this.skipSymbol(';')
+    if (this.next.kind !== 'end') this.fail('the end')
+    return term
+  }
+
+  private expression(): Term {
+    return this.deeper(() => this.chain('OR', () => this.chain('AND', () => this.negation())))
+  }
+
+  private chain(word: 'AND' | 'OR', part: () => Term): Term {
+    const start = this.next
+    const of = [part()]
+    while (this.skipWord(word)) of.push(part())
+    return of.length === 1 ? of[0]! : { kind: word === 'AND' ? 'and' : 'or', of, span: this.since(start) }
+  }
+
+  private negation(): Term {
+    const start = this.next
+    if (!this.skipWord('NOT')) return this.predicate()
+    return this.deeper(() => ({ kind: 'not', of: this.negation(), span: this.since(start) }))
+  }
+
+  private predicate(): Term {
+    const start = this.next
+    let left = this.sum()
+    for (;;) {
+      const operator = this.next.kind === 'symbol' ? COMPARISONS[this.next.text] : undefined
+      if (operator) {
+        this.take()
+        left = { kind: 'comparison', operator, left, right: this.sum(), span: this.since(start) }
+      } else if (this.skipWord('IS')) left = this.is(left, start)
+      else if (this.isWord('NOT', 'BETWEEN', 'IN', 'LIKE')) left = this.range(left, start)
+      else return left
+    }
+  }
+
+  private is(of: Term, start: Span): Term {
+    const isNegated = this.skipWord('NOT')
+    const span = () => this.since(start)
+    const turned = (term: Term): Term => (isNegated ? { kind: 'not', of: term, span: span() } : term)
+    if (this.skipWord('NULL') || this.skipWord('UNKNOWN')) return turned({ kind: 'is null', of, span: span() })
+    if (this.isWord('TRUE', 'FALSE')) {
+      const truth = this.take().text.toUpperCase() === 'TRUE'
+      return turned({ kind: 'is', of, truth, span: span() })
+    }
+    this.expectWord('DISTINCT')
+    this.expectWord('FROM')
+    const right = this.sum()
+    return turned({ kind: 'is distinct', left: of, right, span: span() })
+  }
+
+  private range(of: Term, start: Span): Term {
+    const isNegated = this.skipWord('NOT')
+    const turned = (term: Term): Term => (isNegated ? { kind: 'not', of: term, span: this.since(start) } : term)
+    const compared = (operator: ComparisonOperator, right: Term): Term => ({ kind: 'comparison', operator, left: of, right, span: this.since(start) })
+    if (this.skipWord('BETWEEN')) {
+      const low = this.sum()
+      this.expectWord('AND')
+      const high = this.sum()
+      return turned({ kind: 'and', of: [compared('>=', low), compared('<=', high)], span: this.since(start) })
+    }
+    if (this.skipWord('IN')) {
+      this.expectSymbol('(')
+      const items = this.list()
+      return turned({ kind: 'or', of: items.map((item) => compared('=', item)), span: this.since(start) })
+    }
+    this.expectWord('LIKE')
+    return turned(this.like(of, start))
+  }
+
+  private like(of: Term, start: Span): Term {
+    const pattern = this.take()
+    const [, lead, middle, tail] = /^(%?)([^%_\\]*)(%?)$/.exec(pattern.text) ?? []
+    if (pattern.kind !== 'text' || middle === undefined) throw notUnderstood('Only patterns that begin or end with % are understood.', pattern)
+    const text = textValue(middle, pattern)
+    if (!lead && !tail) return { kind: 'comparison', operator: '=', left: of, right: text, span: this.since(start) }
+    return callValue(lead && tail ? 'contains' : lead ? 'ends with' : 'starts with', [this.feel.value(of), this.feel.value(text)], this.since(start))
+  }
+
+  private sum(): Term {
+    return this.operation({ '+': '+', '-': '-', '||': '+' }, () => this.operation({ '*': '*', '/': '/', '%': '%' }, () => this.operation({ '^': '**' }, () => this.sign())))
+  }
+
+  private operation(operators: Record<string, ArithmeticOperator | '%'>, part: () => Term): Term {
+    const start = this.next
+    let left = part()
+    while (this.next.kind === 'symbol' && operators[this.next.text]) {
+      const operator = operators[this.take().text]!
+      const [a, b] = [this.feel.value(left), this.feel.value(part())]
+      const span = this.since(start)
+      left = operator === '%' ? callValue('modulo', [a, b], span) : value({ kind: 'arithmetic', operator, left: a, right: operator === '/' ? withoutNullIf(b) : b, span })
+    }
+    return left
+  }
+
+  private sign(): Term {
+    const start = this.next
+    if (this.skipSymbol('+')) return this.sign()
+    if (!this.skipSymbol('-')) return this.suffixed()
+    const of = this.deeper(() => this.feel.value(this.sign()))
+    const span = this.since(start)
+    return value(of.kind === 'number' && !of.number.startsWith('-') ? { ...of, number: `-${of.number}`, span } : { kind: 'negate', of, span })
+  }
+
+  /** What may stand behind a value: a type, an order of texts. Neither changes what is compared here. */
+  private suffixed(): Term {
+    const term = this.primary()
+    for (;;) {
+      if (this.skipSymbol('::')) this.type()
+      else if (this.skipWord('COLLATE')) this.take()
+      else return term
+    }
+  }
+
+  private type(): void {
+    const first = this.take()
+    if (first.kind !== 'word') throw notUnderstood('The name of a type is missing.', first)
+    while (this.isWord('PRECISION', 'VARYING')) this.take()
+    if (this.skipSymbol('(')) while (!this.skipSymbol(')')) if (this.take().kind === 'end') this.fail('“)”')
+  }
+
+  private primary(): Term {
+    const token = this.next
+    switch (token.kind) {
+      case 'number':
+        return numberValue(this.take().text, token)
+      case 'text':
+        return textValue(this.take().text, token)
+      case 'name':
+        return this.column()
+      case 'word':
+        return this.word()
+      default: {
+        if (!this.skipSymbol('(')) return this.fail('a value')
+        const term = this.expression()
+        this.expectSymbol(')')
+        return term
+      }
+    }
+  }
+
+  private word(): Term {
+    const token = this.next
+    const word = token.text.toUpperCase()
+    const after = this.tokens[this.at + 1]!
+    switch (word) {
+      case 'CASE':
+        return this.deeper(() => this.choice())
+      case 'NULL': case 'UNKNOWN':
+        this.take()
+        return nullValue(token)
+      case 'TRUE': case 'FALSE':
+        this.take()
+        return booleanValue(word === 'TRUE', token)
+      case 'CURRENT_DATE':
+        this.take()
+        return callValue('today', [], token)
+      case 'DATE':
+        if (after.kind !== 'text') break
+        this.take()
+        return this.date()
+      default:
+    }
+    if (after.kind === 'symbol' && after.text === '(' && !RESERVED.includes(word)) return this.call()
+    if (RESERVED.includes(word)) return this.fail('a value')
+    return this.column()
+  }
+
+  private date(): Term {
+    const token = this.take()
+    if (!parseDate(token.text)) throw notUnderstood(`“${token.text}” is no date, as in 2026-03-02.`, token)
+    return dateValue(token.text, token)
+  }
+
+  /** The last part of a name says the column; those before it say the table. */
+  private column(): Term {
+    const start = this.next
+    let name = this.take().text
+    while (this.skipSymbol('.')) {
+      if (this.next.kind !== 'word' && this.next.kind !== 'name') this.fail('the name of a column')
+      name = this.take().text
+    }
+    return value({ kind: 'name', name, span: this.since(start) })
+  }
+
+  private choice(): Term {
+    const start = this.take()
+    const of = this.isWord('WHEN') ? null : this.expression()
+    const whens: { when: Term; then: Term }[] = []
+    while (this.skipWord('WHEN')) {
+      const written = this.expression()
+      const when: Term = of ? { kind: 'comparison', operator: '=', left: of, right: written, span: written.span } : written
+      this.expectWord('THEN')
+      whens.push({ when, then: this.expression() })
+    }
+    if (whens.length === 0) this.fail('WHEN')
+    const otherwise = this.skipWord('ELSE') ? this.expression() : null
+    this.expectWord('END')
+    return { kind: 'choice', whens, otherwise, span: this.since(start) }
+  }
+
+  private list(): Term[] {
+    if (this.skipSymbol(')')) return []
+    const items = [this.expression()]
+    while (this.skipSymbol(',')) items.push(this.expression())
+    this.expectSymbol(')')
+    return items
+  }
+
+  private call(): Term {
+    const start = this.take()
+    const name = start.text.toUpperCase()
+    this.expectSymbol('(')
+    if (name === 'CAST') {
+      const of = this.expression()
+      this.expectWord('AS')
+      this.type()
+      this.expectSymbol(')')
+      return of
+    }
+    if (name === 'EXTRACT') return this.extract(start)
+    if (name === 'POSITION') {
+      const part = this.sum()
+      this.expectWord('IN')
+      const [whole] = [this.sum()]
+      this.expectSymbol(')')
+      return this.contained(part, whole, start)
+    }
+    const args = this.list()
+    return functionTerm(name, args, this.since(start), this.feel)
+  }
+
+  private extract(start: Span): Term {
+    const field = this.take()
+    const property = { YEAR: 'year', MONTH: 'month', DAY: 'day', ISODOW: 'weekday' }[field.text.toUpperCase()]
+    if (!property) throw notUnderstood(`“${field.text}” of a date is not understood; YEAR, MONTH, DAY and ISODOW are.`, field)
+    this.expectWord('FROM')
+    const of = this.feel.value(this.sum())
+    this.expectSymbol(')')
+    return value({ kind: 'path', of, name: property, span: this.since(start) })
+  }
+
+  /** A position is only understood as the question whether there is one. */
+  private contained(part: Term, whole: Term, start: Span): Term {
+    const isAsked = (this.isSymbol('>') && this.tokens[this.at + 1]!.text === '0') || ((this.isSymbol('<>') || this.isSymbol('!=')) && this.tokens[this.at + 1]!.text === '0')
+    if (!isAsked) throw notUnderstood('POSITION is only understood when it is compared as in POSITION(a IN b) > 0.', this.since(start))
+    this.at += 2
+    return callValue('contains', [this.feel.value(whole), this.feel.value(part)], this.since(start))
+  }
+}
+
+/** `x / NULLIF(y, 0)` is what `x / y` comes to in FEEL. */
+function withoutNullIf(node: Node): Node {
+  const isGuard = node.kind === 'if' && node.then.kind === 'null' && node.condition.kind === 'comparison' && node.condition.operator === '=' && node.condition.right.kind === 'number' && Number(node.condition.right.number) === 0
+  return isGuard ? node.otherwise : node
+}
+
+/** SQL's functions by FEEL's names, and how many arguments they take. */
+const SAME: Record<string, [name: string, least: number, most: number]> = {
+  ABS: ['abs', 1, 1], MOD: ['modulo', 2, 2], UPPER: ['upper case', 1, 1], LOWER: ['lower case', 1, 1], SQRT: ['sqrt', 1, 1], LN: ['log', 1, 1], EXP: ['exp', 1, 1],
+  CHAR_LENGTH: ['string length', 1, 1], CHARACTER_LENGTH: ['string length', 1, 1], LENGTH: ['string length', 1, 1],
+  ROUND: ['round half up', 1, 2], TRUNC: ['round down', 1, 2], TRUNCATE: ['round down', 1, 2], FLOOR: ['floor', 1, 1], CEIL: ['ceiling', 1, 1], CEILING: ['ceiling', 1, 1],
+  GREATEST: ['max', 1, 100], LEAST: ['min', 1, 100],
+}
+
+function isText(term: Term, text: string): boolean {
+  return term.kind === 'value' && term.node.kind === 'text' && term.node.text === text
+}
+
+function functionTerm(name: string, args: readonly Term[], span: Span, feel: ToFeel): Term {
+  const values = () => args.map((arg) => feel.value(arg))
+  const same = SAME[name]
+  if (same) {
+    const [to, least, most] = same
+    if (args.length < least || args.length > most) throw notUnderstood(`${name} takes ${least === most ? least : `${least} to ${most}`} ${most === 1 ? 'value' : 'values'}, not ${args.length}.`, span)
+    const given = values()
+    const places: Node[] = (name === 'ROUND' || name.startsWith('TRUNC')) && given.length === 1 ? [{ kind: 'number', number: '0', span }] : []
+    return callValue(to, [...given, ...places], span)
+  }
+  if (name === 'COALESCE' && args.length > 0) {
+    const last = args.at(-1)!
+    return { kind: 'choice', whens: args.slice(0, -1).map((arg) => ({ when: { kind: 'not', of: { kind: 'is null', of: arg, span }, span }, then: arg })), otherwise: last, span }
+  }
+  if (name === 'NULLIF' && args.length === 2) {
+    return { kind: 'choice', whens: [{ when: { kind: 'comparison', operator: '=', left: args[0]!, right: args[1]!, span }, then: nullValue(span) }], otherwise: args[0]!, span }
+  }
+  // Rounding to the digits of decimal128, which is what all numbers here have.
+  if (name === 'TO_CHAR' && args.length === 2 && args[1]!.kind === 'value' && args[1]!.node.kind === 'text' && /^9\.9{33}EEEE$/.test(args[1]!.node.text)) return args[0]!
+  const folding = name === 'REGEXP_REPLACE' && args.length === 4 ? FOLDING.find(({ sql }) => [sql.pattern, sql.by, 'g'].every((text, at) => isText(args[at + 1]!, text))) : undefined
+  if (folding) return callValue('replace', [feel.value(args[0]!), { kind: 'text', text: folding.feel, span }, { kind: 'text', text: folding.sql.by, span }], span)
+  if ((name === 'LEFT' || name === 'RIGHT') && args.length === 2) {
+    const [text, length] = values()
+    const from: Node[] = name === 'LEFT' ? [{ kind: 'number', number: '1', span }, length!] : [{ kind: 'negate', of: length!, span }]
+    return callValue('substring', [text!, ...from], span)
+  }
+  throw notUnderstood(`The function ${name} is not understood.`, span)
+}

@@ -1,0 +1,192 @@
+/** Terms as FEEL. Truth of three values is asked for by what is wanted of it, so that FEEL's own null never matters. */
+import type { ComparisonOperator, Node, Span } from '@dime-gate/core/expression/tree'
+import { areEqual, compareValues } from '@dime-gate/core/value/compare'
+import { Decimal } from '@dime-gate/core/value/number'
+import type { Value } from '@dime-gate/core/value/value'
+import { notUnderstood, type Term } from './term'
+
+/** What is asked of a term's truth; each has a plain yes or no. */
+type Question = 'true' | 'false' | 'not true' | 'not false'
+
+/** Parts that choices inside comparisons may come to when they are taken apart. */
+const MOST_PARTS = 20_000
+
+const OPPOSITE: Record<Question, Question> = { true: 'false', false: 'true', 'not true': 'not false', 'not false': 'not true' }
+const NEGATED: Record<ComparisonOperator, ComparisonOperator> = { '=': '!=', '!=': '=', '<': '>=', '<=': '>', '>': '<=', '>=': '<' }
+
+export class ToFeel {
+  private parts = 0
+
+  /** The term as a value: a choice becomes `if`, a truth a condition. */
+  value(term: Term): Node {
+    this.count(term)
+    switch (term.kind) {
+      case 'value':
+        return term.node
+      case 'choice': {
+        const otherwise: Node = term.otherwise ? this.value(term.otherwise) : { kind: 'null', span: term.span }
+        return term.whens.toReversed().reduce<Node>((rest, { when, then }) => ({ kind: 'if', condition: this.isTrue(when), then: this.value(then), otherwise: rest, span: term.span }), otherwise)
+      }
+      default:
+        return this.isTrue(term)
+    }
+  }
+
+  /** A condition that is true exactly where the term is. */
+  isTrue(term: Term): Node {
+    return this.ask(term, 'true')
+  }
+
+  /** A condition that is true exactly where the term is false or unknown. */
+  isNotTrue(term: Term): Node {
+    return this.ask(term, 'not true')
+  }
+
+  private count({ span }: Term): void {
+    if (++this.parts > MOST_PARTS) throw notUnderstood('This is too intricate to be taken apart.', span)
+  }
+
+  private ask(term: Term, question: Question): Node {
+    this.count(term)
+    const { span } = term
+    switch (term.kind) {
+      case 'and': case 'or': {
+        const parts = term.of.map((part) => this.ask(part, question))
+        const isAll = (term.kind === 'and') === (question === 'true' || question === 'not false')
+        return isAll ? all(parts, span) : any(parts, span)
+      }
+      case 'not':
+        return this.ask(term.of, OPPOSITE[question])
+      case 'comparison':
+        return this.comparison(term, question)
+      case 'is null': {
+        const isNull = this.isNull(term.of)
+        return question === 'true' || question === 'not false' ? isNull : negated(isNull)
+      }
+      case 'is': {
+        const wanted: Question = term.truth ? 'true' : 'false'
+        return this.ask(term.of, question === 'true' || question === 'not false' ? wanted : term.truth ? 'not true' : 'not false')
+      }
+      case 'is distinct': {
+        const isDistinct = question === 'true' || question === 'not false'
+        return { kind: 'comparison', operator: isDistinct ? '!=' : '=', left: this.value(term.left), right: this.value(term.right), span }
+      }
+      case 'choice':
+        return this.choice(term, question)
+      case 'value':
+        return this.truthOf(term.node, question)
+    }
+  }
+
+  /** A value that is itself true or false, such as a column. */
+  private truthOf(node: Node, question: Question): Node {
+    const { span } = node
+    if (node.kind === 'boolean') return { kind: 'boolean', value: node.value === (question === 'true' || question === 'not false'), span }
+    if (node.kind === 'null') return { kind: 'boolean', value: question === 'not true' || question === 'not false', span }
+    const is = (truth: boolean): Node => (truth ? node : { kind: 'comparison', operator: '=', left: node, right: { kind: 'boolean', value: false, span }, span })
+    if (question === 'true' || question === 'false') return is(question === 'true')
+    return any([is(question === 'not false'), isNullNode(node)], span)
+  }
+
+  private comparison(term: Extract<Term, { kind: 'comparison' }>, question: Question): Node {
+    const { left, right, operator, span } = term
+    const choice = left.kind === 'choice' ? left : right.kind === 'choice' ? right : null
+    if (choice) {
+      const compared = (of: Term): Term => (choice === left ? { ...term, left: of } : { ...term, right: of })
+      return this.choice({ kind: 'choice', whens: choice.whens.map(({ when, then }) => ({ when, then: compared(then) })), otherwise: choice.otherwise && compared(choice.otherwise), span }, question)
+    }
+    const [a, b] = [this.value(left), this.value(right)]
+    const known = compareLiterals(operator, a, b)
+    if (known !== null) return { kind: 'boolean', value: known === (question === 'true' || question === 'not false'), span }
+    const nulls = [a, b].filter((side) => !isLiteral(side) || side.kind === 'null')
+    const positive: Node = { kind: 'comparison', operator: question === 'true' || question === 'not false' ? operator : NEGATED[operator], left: a, right: b, span }
+    if (question === 'not true' || question === 'not false') return any([positive, ...nulls.map(isNullNode)], span)
+    // FEEL's equality knows null: it has to be ruled out where it could make the comparison true.
+    const couldBeNull = positive.operator === '!=' ? nulls : positive.operator === '=' && nulls.length === 2 ? [a] : []
+    return all([positive, ...couldBeNull.map((side) => negated(isNullNode(side)))], span)
+  }
+
+  /** A choice between truths: each branch, where no branch before it was taken. */
+  private choice({ whens, otherwise, span }: Extract<Term, { kind: 'choice' }>, question: Question): Node {
+    const before: Node[] = []
+    const branches = whens.map(({ when, then }) => {
+      const branch = all([...before, this.isTrue(when), this.ask(then, question)], span)
+      before.push(this.isNotTrue(when))
+      return branch
+    })
+    const last = otherwise ? this.ask(otherwise, question) : this.truthOf({ kind: 'null', span }, question)
+    return any([...branches, all([...before, last], span)], span)
+  }
+
+  private isNull(of: Term): Node {
+    this.count(of)
+    const { span } = of
+    switch (of.kind) {
+      case 'value':
+        return of.node.kind === 'null' ? yes(span) : isLiteral(of.node) ? no(span) : isNullNode(of.node)
+      case 'choice':
+        return this.choice({ ...of, whens: of.whens.map(({ when, then }) => ({ when, then: { kind: 'is null', of: then, span } })), otherwise: { kind: 'is null', of: of.otherwise ?? { kind: 'value', node: { kind: 'null', span }, span }, span } }, 'true')
+      default:
+        return all([this.ask(of, 'not true'), this.ask(of, 'not false')], span)
+    }
+  }
+}
+
+function yes(span: Span): Node {
+  return { kind: 'boolean', value: true, span }
+}
+
+function no(span: Span): Node {
+  return { kind: 'boolean', value: false, span }
+}
+
+function isBoolean(node: Node, value: boolean): boolean {
+  return node.kind === 'boolean' && node.value === value
+}
+
+export function all(parts: readonly Node[], span: Span): Node {
+  const left = parts.flatMap((part) => (part.kind === 'and' ? part.of : [part])).filter((part) => !isBoolean(part, true))
+  if (left.some((part) => isBoolean(part, false))) return no(span)
+  return left.length === 0 ? yes(span) : left.length === 1 ? left[0]! : { kind: 'and', of: left, span }
+}
+
+function any(parts: readonly Node[], span: Span): Node {
+  const left = parts.flatMap((part) => (part.kind === 'or' ? part.of : [part])).filter((part) => !isBoolean(part, false))
+  if (left.some((part) => isBoolean(part, true))) return yes(span)
+  return left.length === 0 ? no(span) : left.length === 1 ? left[0]! : { kind: 'or', of: left, span }
+}
+
+function isNullNode(node: Node): Node {
+  return { kind: 'comparison', operator: '=', left: node, right: { kind: 'null', span: node.span }, span: node.span }
+}
+
+/** The opposite of what is never unknown. */
+function negated(node: Node): Node {
+  const { span } = node
+  if (node.kind === 'boolean') return { ...node, value: !node.value }
+  if (node.kind === 'comparison' && node.right.kind === 'null') return { ...node, operator: NEGATED[node.operator] }
+  if (node.kind === 'and') return any(node.of.map(negated), span)
+  if (node.kind === 'or') return all(node.of.map(negated), span)
+  return { kind: 'call', name: 'not', args: [node], names: null, span }
+}
+
+function isLiteral({ kind }: Node): boolean {
+  return kind === 'number' || kind === 'text' || kind === 'boolean' || kind === 'temporal' || kind === 'null'
+}
+
+/** What two literals come to; null where that is not known here. */
+function compareLiterals(operator: ComparisonOperator, a: Node, b: Node): boolean | null {
+  const value = (node: Node): Value | undefined => (node.kind === 'number' ? new Decimal(node.number) : node.kind === 'text' ? node.text : node.kind === 'boolean' ? node.value : undefined)
+  const [left, right] = [value(a), value(b)]
+  if (left === undefined || right === undefined) return null
+  const order = compareValues(left, right)
+  const equal = areEqual(left, right)
+  switch (operator) {
+    case '=':
+      return equal
+    case '!=':
+      return equal === null ? null : !equal
+    default:
+      return order === null ? null : operator === '<' ? order < 0 : operator === '<=' ? order <= 0 : operator === '>' ? order > 0 : order >= 0
+  }
+}

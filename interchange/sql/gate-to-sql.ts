@@ -1,0 +1,132 @@
+/** A gate as SQL: one CASE expression over the columns of a record, deciding as the core does. */
+import { printExpression } from '@dime-gate/core/expression/print'
+import { childrenOf, type Node } from '@dime-gate/core/expression/tree'
+import type { Type } from '@dime-gate/core/expression/type'
+import { type Condition, type Test, testsOf } from '@dime-gate/core/gate/condition'
+import type { Library, Precision } from '@dime-gate/core/gate/document'
+import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
+import { lower } from '@dime-gate/core/gate/lower'
+import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/gate/rules'
+import type { DateValue } from '@dime-gate/core/value/value'
+import { textOfValue } from '@dime-gate/core/value/value-text'
+import { GateError } from '../gate-error'
+import { ask, type Question } from '../ladder/ask'
+import { byPriority, type LadderRule, type Result, soleInput, wantedOf } from '../ladder/ladder'
+import { expressionToSql, type Names, type Rounding, roundingTo } from './expression-to-sql'
+import { ladderToSql } from './ladder-to-sql'
+import { caseOf, conjunction, disjunction, identifier, is, literal, negation, type Sql, SQL, sql } from './sql-text'
+import { answer, isStrict, type TestSql } from './test-to-sql'
+
+export interface SqlOptions {
+  /** The columns of inputs that are not named as the input is; several for a column set. */
+  columns?: ReadonlyMap<string, readonly string[]>
+  /** What `today()` is; needed where the gate asks. */
+  today?: DateValue | null
+}
+
+/**
+ * One CASE expression (ISO/IEC 9075-2 clause 6.12) of a record's label, another outcome, its status, or the number of
+ * the rule that decided it. Held, unplaced and contested records have null for a label.
+ * @param gate its name; other gates of the library that it uses are written out in it
+ * @param wanted the name of an outcome, `gate status` or `gate rule`; the label where none is named
+ * @throws GateError naming what SQL cannot say
+ */
+export function gateToSql(library: Library, gate: string, wanted?: string, options: SqlOptions = {}): string {
+  return new GateWriter(library, options).gate(gate, wanted).text
+}
+
+class GateWriter {
+  constructor(private readonly library: Library, private readonly options: SqlOptions) {}
+
+  gate(name: string, wanted: string | undefined): Sql {
+    const gate = this.library.gates.find((one) => one.name === name)
+    if (!gate) throw new GateError(`There is no gate “${name}”.`)
+    const lowering = lower(gate, this.library)
+    if ('problems' in lowering) throw new GateError(`The gate “${name}” cannot decide yet: ${gateProblemWords(lowering.problems[0]!)}`)
+    return new LoweredWriter(lowering.lowered, this.options, (of, outcome) => this.gate(of, outcome ?? undefined)).write(wanted)
+  }
+}
+
+const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, Rounding> = { 'half up': 'round half up', 'half even': 'decimal', truncated: 'round down' }
+
+class LoweredWriter {
+  private readonly values = new Map<string, Sql | Sql[]>()
+  private readonly names: Names
+
+  constructor(private readonly gate: Lowered, private readonly options: SqlOptions, private readonly other: (gate: string, outcome: string | null) => Sql) {
+    const types = new Map([...gate.inputs.values()].map(({ name, type, isSet }): [string, Type] => [name, isSet ? { list: type } : type]))
+    this.names = { value: (name) => this.values.get(name)!, types, today: options.today ?? null }
+    for (const input of gate.inputs.values()) this.values.set(input.name, this.input(input))
+  }
+
+  private input(input: LoweredInput): Sql | Sql[] {
+    const { name, source, figure, isSet, precision } = input
+    const rounded = (of: Sql) => (precision.kind === 'as measured' ? of : roundingTo(ROUNDINGS[precision.kind], of, precision.places))
+    if (figure) return rounded(expressionToSql(figure, this.names, true))
+    if (source.kind === 'gate') return rounded(this.other(source.gate, source.outcome))
+    const columns = (this.options.columns?.get(name) ?? [name]).map((column) => rounded(sql(identifier(column))))
+    if (!isSet && columns.length > 1) throw new GateError(`“${name}” takes one column, not ${columns.length}.`)
+    return isSet ? columns : columns[0]!
+  }
+
+  write(wanted: string | undefined): Sql {
+    const { gate } = this
+    const tests = new Map<string, TestSql>()
+    const test = (one: Test): TestSql => {
+      const known = tests.get(one.text) ?? this.test(one)
+      tests.set(one.text, known)
+      return known
+    }
+    const asked = (condition: Condition, question: Question) => ask(SQL, condition, question, (one, about) => answer(test(one), about))
+    const rules = gate.rules.map(({ condition, entries }, place): LadderRule<Sql> => ({
+      certain: asked(condition, 'certain'), possible: asked(condition, 'possible'),
+      canBeOpen: testsOf(condition).some((one) => test(one).open !== 'never'), ...this.result(entries), place,
+    }))
+    const sole = soleInput(gate)
+    return ladderToSql({
+      rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise: gate.otherwise && this.result(gate.otherwise),
+      hitPolicy: gate.hitPolicy, onlyBlank: sole === null ? null : is(this.values.get(sole) as Sql, 'NULL'),
+    }, wantedOf(gate, wanted))
+  }
+
+  private result(entries: readonly LoweredEntry[]): Result<Sql> {
+    return {
+      outcomes: entries.map((entry) => ('tree' in entry ? expressionToSql(entry.tree, this.names, true) : literal(entry.value))),
+      same: entries.every((entry) => 'value' in entry) ? JSON.stringify(entries.map((entry) => ('value' in entry && entry.value !== null ? textOfValue(entry.value) : null))) : null,
+    }
+  }
+
+  private test({ tree, inputs, asksForBlanks }: Test): TestSql {
+    const holds = inputs.filter((input) => this.gate.inputs.get(input)!.blank !== 'pass')
+    const single = (names: readonly string[]) => names.filter((input) => !this.gate.inputs.get(input)!.isSet).map((input) => is(this.values.get(input) as Sql, 'NULL'))
+    if (holds.length === 0) return { value: expressionToSql(tree, this.names, true), open: 'never' }
+    if (asksForBlanks) {
+      const value = expressionToSql(tree, this.names, true)
+      return holds.length === inputs.length ? { value, open: 'where null' } : { value, open: this.openOnly(is(value, 'NULL'), inputs, single) }
+    }
+    if (!isStrict(tree) && canFallShort(tree)) throw new GateError(`A choice within a test, together with a division, cannot be written in SQL: ${printExpression(tree)}`)
+    const strict = expressionToSql(tree, this.names, false)
+    if (holds.length === inputs.length) {
+      if (isStrict(tree)) return { value: strict, open: 'where null' }
+      const blank = disjunction(single(inputs))
+      return { value: caseOf([{ when: negation(blank), then: strict }], sql('NULL')), open: 'where null' }
+    }
+    // Some of its inputs hold and others pass: open where one that holds is blank, or nothing came of values that are all there.
+    const passing = single(inputs.filter((input) => !holds.includes(input)))
+    const open = disjunction([...single(holds), conjunction([...passing.map(negation), is(strict, 'NULL')])])
+    return { value: expressionToSql(tree, this.names, true), open }
+  }
+
+  /** Where a test that asks for blanks came to nothing: whether an input that holds is behind it. */
+  private openOnly(isNull: Sql, inputs: readonly string[], single: (names: readonly string[]) => Sql[]): Sql {
+    const holds = inputs.filter((input) => this.gate.inputs.get(input)!.blank !== 'pass')
+    const blanks = single(inputs)
+    return conjunction([isNull, disjunction([...single(holds), conjunction(blanks.map(negation))])])
+  }
+}
+
+/** Whether something in it can come to nothing although all values are there. */
+function canFallShort(tree: Node): boolean {
+  const isRisky = (tree.kind === 'arithmetic' && tree.operator === '/') || (tree.kind === 'call' && ['modulo', 'mean', 'min', 'max', 'sum'].includes(tree.name))
+  return isRisky || childrenOf(tree).some(canFallShort)
+}
