@@ -75,7 +75,7 @@ export function differ<P extends Piece>(language: Language<P>, a: Result<P> | nu
 }
 
 /** Whether all rules and otherwise are known to give the same. */
-export function areAllAlike<P extends Piece>(language: Language<P>, { rules, otherwise }: Ladder<P>): boolean {
+export function areAllAlike<P extends Piece>(language: Language<P>, { rules, otherwise }: { rules: readonly Result<P>[]; otherwise: Result<P> | null }): boolean {
   return rules.every((rule) => rule.same !== null && isSame(differ(language, rule, otherwise), language.no))
 }
 

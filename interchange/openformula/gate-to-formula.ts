@@ -13,7 +13,7 @@ import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'
 import { ask, isGenerous, isPositive, type Question } from '../ladder/ask'
 import { inTurn } from '../ladder/in-turn'
-import { byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
+import { areAllAlike, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
 import { canFallShort, expressionToFormula, type Names, roundingTo } from './expression-to-formula'
 import { call, cellNamed, type Formula, formula, literal, NO, not, OPEN_FORMULA, within, CLOSENESS, YES } from './formula-text'
 
@@ -70,15 +70,19 @@ class LoweredWriter {
   write(wanted: string | undefined): Formula {
     const { gate } = this
     if (gate.hitPolicy !== 'first' && gate.hitPolicy !== 'priority') throw new GateError(`The hit policy “${gate.hitPolicy}” cannot be written as a formula; first and priority can.`)
-    const asked = (condition: Condition, question: Question) => ask(OPEN_FORMULA, condition, question, (test, about) => this.answer(test, about))
-    const rules = gate.rules.map(({ condition, entries }, place): LadderRule<Formula> => ({
-      certain: asked(condition, 'certain'), possible: asked(condition, 'possible'),
-      canBeOpen: testsOf(condition).some((test) => this.holds(test)), ...this.result(entries), place,
-    }))
     const sole = soleInput(gate)
+    const otherwise = gate.otherwise && this.result(gate.otherwise)
+    const results = gate.rules.map(({ entries }) => this.result(entries))
+    // Where a blank is caught before any rule, the rules need not ask again.
+    const isGuarded = sole !== null && !areAllAlike(OPEN_FORMULA, { rules: results, otherwise })
+    const asked = (condition: Condition, question: Question) => ask(OPEN_FORMULA, condition, question, (test, about) => this.answer(test, about, isGuarded))
+    const rules = gate.rules.map(({ condition }, place): LadderRule<Formula> => ({
+      certain: asked(condition, 'certain'), possible: asked(condition, 'possible'),
+      canBeOpen: testsOf(condition).some((test) => this.holds(test)), ...results[place]!, place,
+    }))
     const ladder = {
-      rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise: gate.otherwise && this.result(gate.otherwise),
-      hitPolicy: gate.hitPolicy, onlyBlank: sole === null ? null : not(this.known.get(sole)!),
+      rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise, hitPolicy: gate.hitPolicy,
+      onlyBlank: sole === null ? null : not(this.known.get(sole)!),
     }
     return inTurn(OPEN_FORMULA, ladder, tellingOf(OPEN_FORMULA, ladder, wantedOf(gate, wanted)))
   }
@@ -99,7 +103,7 @@ class LoweredWriter {
     return inputs.some((input) => this.gate.inputs.get(input)!.blank !== 'pass')
   }
 
-  private answer(test: Test, question: Question): Formula {
+  private answer(test: Test, question: Question, isGuarded: boolean): Formula {
     const { tree, inputs, asksForBlanks } = test
     const value = expressionToFormula(tree, this.names)
     const plain = isPositive(question) ? value : not(value)
@@ -107,6 +111,7 @@ class LoweredWriter {
       if (inputs.length > 1 || tree.kind !== 'comparison') throw new GateError(`A test of blanks among other things cannot be written as a formula: ${test.text}`)
       return plain
     }
+    if (isGuarded) return plain
     const isKnown = OPEN_FORMULA.all(inputs.map((name) => this.known.get(name)!))
     const open = this.holds(test) ? (isGenerous(question) ? YES : NO) : this.atBlank(test, question)
     if (this.holds(test) && inputs.some((input) => this.gate.inputs.get(input)!.blank === 'pass')) throw new GateError(`A test of inputs that hold and others that pass when blank cannot be written as a formula: ${test.text}`)
