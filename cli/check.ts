@@ -58,7 +58,6 @@ function asText({ gate, findings }: Found): string {
   return `${gate.gate.name}: ${all.length === 0 ? 'nothing found' : `${findings.findings.length} ${findings.findings.length === 1 ? 'finding' : 'findings'}`}\n${all.map((line) => `  ${line}\n`).join('')}`
 }
 
-/** Rules as people count them: `rule 3`, `band 2`, `cell 1.4`. */
 function pathsOf({ lowered }: ReadyGate): string[] {
-  return lowered.rules.map(({ path }) => path.replace(/^(\w+?)s\./, '$1 ').replace(/\d+/g, (place) => String(Number(place) + 1)))
+  return lowered.rules.map(({ path }) => path)
 }

@@ -7,6 +7,7 @@ import { DELIMITERS, type Delimiter } from '@dime-gate/interchange/table/read-re
 import { apply, type ApplyOptions } from './apply'
 import { check, type CheckOptions } from './check'
 import { CommandError } from './command-error'
+import { read, type ReadOptions, SOURCES } from './read'
 import { convert, type ConvertOptions, FORMATS } from './convert'
 
 const USAGE_FAULT = 2
@@ -57,6 +58,15 @@ program.command('convert').description('write a gate in another format')
   .option('--outcome <name>', 'for SQL and OpenFormula: an outcome, or “gate status” or “gate rule”; the label where none is named')
   .addOption(asOf()).addOption(decision()).addOption(bind())
   .action((options: ConvertOptions) => convert(options))
+
+program.command('read').description('make a gate of a nested conditional, or of a chart of thresholds')
+  .addOption(new Option('--from <source>', 'what the text is').choices(SOURCES).makeOptionMandatory())
+  .requiredOption('--in <file>', 'the text; - is standard input')
+  .option('--out <file>', "where the gate's document goes; - is standard output", '-')
+  .option('--name <name>', "the gate's name", 'Gate')
+  .option('--input <name>', 'for a chart: what its thresholds are on')
+  .addOption(asOf())
+  .action((options: ReadOptions) => read(options))
 
 try {
   await program.parseAsync()

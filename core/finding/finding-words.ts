@@ -6,7 +6,7 @@ import type { Finding } from './finding'
 export function findingWords({ kind, rules, axis, where, labels, isProven }: Finding, rulePaths: readonly string[]): string {
   const places = Object.entries(where).map(([name, test]) => `${name} ${test}`).join(', ')
   const on = places === '' ? '' : ` (${places})`
-  const named = rules.map((rule) => rulePaths[rule] ?? String(rule + 1))
+  const named = rules.map((rule) => placeWords(rulePaths[rule] ?? `rules.${rule}`))
   const [first = '', ...others] = named
   const [label = '', other = ''] = labels
   const words = (): string => {
@@ -44,6 +44,11 @@ export function findingWords({ kind, rules, axis, where, labels, isProven }: Fin
     }
   }
   return isProven ? words() : `${words()} (Not proven: expressions over several inputs were taken for independent.)`
+}
+
+/** A rule as people count: `rule 3`, `band 2`, `cell 1.4`. */
+function placeWords(path: string): string {
+  return path.replace(/^(\w+?)s\./, '$1 ').replace(/\d+/g, (place) => String(Number(place) + 1))
 }
 
 /** The record that shows it; empty where there is none. */

@@ -3,9 +3,16 @@ import { type Delimiter, recordReader } from '../table/read-records'
 
 const LONGEST = 200_000
 
-/** A text of one column comes back as such. */
+/** One row a line, an empty one for an empty line. A text of one column comes back as such. */
 export function cellsOf(text: string): string[][] {
-  const lines = text.slice(0, LONGEST).split(/\r\n|\r|\n/).filter((line) => line.trim() !== '')
+  const lines = text.slice(0, LONGEST).split(/\r\n|\r|\n/)
+  const filled = lines.filter((line) => line.trim() !== '')
+  const rows = rowsOf(filled)
+  let next = 0
+  return lines.map((line) => (line.trim() === '' ? [] : rows[next++]!))
+}
+
+function rowsOf(lines: string[]): string[][] {
   const ways: ((line: string[]) => string[][])[] = [
     (all) => delimited(all, '\t'), (all) => delimited(all, ';'), piped, spaced, (all) => delimited(all, ','),
     (all) => all.map((line) => line.split(/\s*(?::|->|→)\s+|\s+=\s+/)),
@@ -35,9 +42,9 @@ function delimited(lines: readonly string[], delimiter: Delimiter): string[][] {
   })
 }
 
-/** Cells between bars; a line of dashes below the header is no row. */
+/** Cells between bars; a line of dashes below the header holds nothing. */
 function piped(lines: readonly string[]): string[][] {
-  return lines.filter((line) => !/^[|\s:-]+$/.test(line)).map((line) => line.trim().replace(/^\||\|$/g, '').split('|'))
+  return lines.map((line) => line.trim().replace(/^\||\|$/g, '').split('|').map((cell) => (/^[|\s:-]+$/.test(line) ? '' : cell)))
 }
 
 function spaced(lines: readonly string[]): string[][] {
