@@ -86,7 +86,7 @@ describe('what is wrong with a chart is told, with its line', () => {
     ['0 cm\tlow\n50 %\thigh', [['mixed units', null]]],
     ['< 50\tlow\n> 50\thigh', [['hole', 2]]],
     ['\n0\tlow\n\n50\thigh\n50\ttop', [['contradiction', 5]]],
-    ['0–9\tlow\n10\tten\n11+\thigh', [['single value', 2], ['step hole', 3]]],
+    ['0–9\tlow\n10\tten\n11+\thigh', [['single value', 2], ['hole', 3]]],
   ])('%j', (chart, expected) => expect(codes(read(chart))).toEqual(expected))
 
   test('mistakes leave no scale, and doubts leave one', () => {
