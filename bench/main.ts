@@ -5,8 +5,10 @@
 import { installChromium } from '../tools/chromium'
 import { joinCluster, removeCluster } from '../tools/postgres'
 import { shell } from '../tools/shell'
+import { applyAgainstCopy } from './apply-against-copy'
 import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
+import { dmnOf2000Rules } from './dmn-of-2000-rules'
 import { dragInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
 import { fiveHundredRules } from './five-hundred-rules'
@@ -15,7 +17,7 @@ import { importAgainstCopy } from './import-against-copy'
 import { moveOneCut } from './move-one-cut'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, fiveHundredRules, importAgainstCopy, dragInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, fiveHundredRules, importAgainstCopy, applyAgainstCopy, dmnOf2000Rules, dragInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

@@ -23,7 +23,9 @@ export interface Names {
   all: readonly string[]
 }
 
-export function namesOf(known: Iterable<string>): Names {
+/** Names that were made ready already are taken as they are. */
+export function namesOf(known: Iterable<string> | Names): Names {
+  if ('match' in known) return known
   const all = [...known]
   const byFirst = new Map<string, KnownName[]>()
   for (const name of all) {

@@ -1,6 +1,6 @@
 /** FEEL text to tree, by recursive descent (DMN 1.5 clause 10.3.1.2; the rules of its grammar are named in brackets). */
 import type { ArithmeticOperator } from '../value/arithmetic'
-import { namesOf } from './names'
+import { type Names, namesOf } from './names'
 import { Operands } from './operands'
 import { ExpressionError, problem, type Problem } from './problem'
 import { tokensOf } from './tokens'
@@ -18,22 +18,25 @@ export type Parsed = { tree: Node } | { problem: Problem }
  * Parses an expression.
  * @param names what the expression may refer to; names with spaces are found by them
  */
-export function parseExpression(text: string, names: Iterable<string>): Parsed {
+export function parseExpression(text: string, names: Iterable<string> | Names): Parsed {
   return parsed(text, names, (parser) => parser.whole(parser.expression()))
 }
 
 /**
  * Parses unary tests, the cells of a decision table (DMN 1.5 clause 7.3.2): `-`, `< 5, [7..9]`, `not("oak")`.
+ * @param names with `?` among them, where they were made ready before
  * @returns a tree in which the value under test is named `?`
  */
-export function parseUnaryTests(text: string, names: Iterable<string>): Parsed {
-  return parsed(text, [...names, TESTED], (parser) => parser.unaryTests())
+export function parseUnaryTests(text: string, names: Iterable<string> | Names): Parsed {
+  return parsed(text, 'match' in names ? names : [...names, TESTED], (parser) => parser.unaryTests())
 }
 
-function parsed(text: string, names: Iterable<string>, parse: (parser: Parser) => Node): Parsed {
+function parsed(text: string, names: Iterable<string> | Names, parse: (parser: Parser) => Node): Parsed {
   try {
-    const tree = parse(new Parser(tokensOf(text), namesOf(names)))
-    return isHigherThan(tree, HIGHEST) ? { problem: problem('too-deep', { from: 0, to: text.length }) } : { tree }
+    const tokens = tokensOf(text)
+    const tree = parse(new Parser(tokens, namesOf(names)))
+    // A tree has no more levels than its text has tokens.
+    return tokens.length > HIGHEST && isHigherThan(tree, HIGHEST) ? { problem: problem('too-deep', { from: 0, to: text.length }) } : { tree }
   } catch (error) {
     if (error instanceof ExpressionError) return { problem: error.problem }
     throw error

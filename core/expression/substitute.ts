@@ -4,29 +4,27 @@ import type { Node, Variable } from './tree'
 /** `node` with every free name in `put` replaced; names that the expression itself gives stay. */
 export function substitute(node: Node, put: ReadonlyMap<string, Node>): Node {
   if (put.size === 0) return node
-  const inside = (child: Node) => substitute(child, put)
-  const each = (nodes: readonly Node[]) => nodes.map(inside)
   switch (node.kind) {
     case 'number': case 'text': case 'boolean': case 'null': case 'temporal':
       return node
     case 'name':
       return put.get(node.name) ?? node
     case 'path': case 'negate': case 'instance of':
-      return { ...node, of: inside(node.of) }
+      return { ...node, of: substitute(node.of, put) }
     case 'list':
-      return { ...node, items: each(node.items) }
+      return { ...node, items: all(node.items, put) }
     case 'range':
-      return { ...node, low: node.low && inside(node.low), high: node.high && inside(node.high) }
+      return { ...node, low: node.low && substitute(node.low, put), high: node.high && substitute(node.high, put) }
     case 'arithmetic': case 'comparison':
-      return { ...node, left: inside(node.left), right: inside(node.right) }
+      return { ...node, left: substitute(node.left, put), right: substitute(node.right, put) }
     case 'between':
-      return { ...node, of: inside(node.of), low: inside(node.low), high: inside(node.high) }
+      return { ...node, of: substitute(node.of, put), low: substitute(node.low, put), high: substitute(node.high, put) }
     case 'in':
-      return { ...node, of: inside(node.of), tests: node.tests.map((test) => substitute(test, without(put, ['?']))) }
+      return { ...node, of: substitute(node.of, put), tests: node.tests.map((test) => substitute(test, without(put, ['?']))) }
     case 'and': case 'or':
-      return { ...node, of: each(node.of) }
+      return { ...node, of: all(node.of, put) }
     case 'if':
-      return { ...node, condition: inside(node.condition), then: inside(node.then), otherwise: inside(node.otherwise) }
+      return { ...node, condition: substitute(node.condition, put), then: substitute(node.then, put), otherwise: substitute(node.otherwise, put) }
     case 'quantified': {
       const { variables, left } = bound(node.variables, put)
       return { ...node, variables, satisfies: substitute(node.satisfies, left) }
@@ -36,12 +34,16 @@ export function substitute(node: Node, put: ReadonlyMap<string, Node>): Node {
       return { ...node, variables, result: substitute(node.result, left) }
     }
     case 'filter':
-      return { ...node, of: inside(node.of), by: substitute(node.by, without(put, ['item'])) }
+      return { ...node, of: substitute(node.of, put), by: substitute(node.by, without(put, ['item'])) }
     case 'call':
-      return { ...node, args: each(node.args) }
+      return { ...node, args: all(node.args, put) }
     case 'function':
       return { ...node, body: substitute(node.body, without(put, node.parameters)) }
   }
+}
+
+function all(nodes: readonly Node[], put: ReadonlyMap<string, Node>): Node[] {
+  return nodes.map((node) => substitute(node, put))
 }
 
 function bound(variables: readonly Variable[], put: ReadonlyMap<string, Node>) {

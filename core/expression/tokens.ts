@@ -18,6 +18,9 @@ const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
 const WORD = /[\p{L}_?][\p{L}\p{N}\p{M}_?'’·]*/uy
 const SYMBOL = /\*\*|\.\.|<=|>=|!=|->|[-+*/=<>()[\]{},.:@]/y
 const TEXT = /"(?:[^"\\]|\\[^])*"/y
+const KINDS: { kind: Token['kind']; pattern: RegExp }[] = [
+  { kind: 'number', pattern: NUMBER }, { kind: 'word', pattern: WORD }, { kind: 'text', pattern: TEXT }, { kind: 'symbol', pattern: SYMBOL },
+]
 const ESCAPES: Record<string, string> = { n: '\n', r: '\r', t: '\t', '"': '"', "'": "'", '\\': '\\' }
 
 /** @throws ExpressionError where the text cannot be cut */
@@ -27,30 +30,31 @@ export function tokensOf(text: string): Token[] {
   }
   const tokens: Token[] = []
   let at = 0
-  const match = (pattern: RegExp): string | null => {
-    pattern.lastIndex = at
-    return pattern.exec(text)?.[0] ?? null
-  }
   for (;;) {
-    const blanks = match(BLANKS)
-    at += blanks?.length ?? 0
-    const apart = blanks !== null
+    const blanks = matchAt(BLANKS, text, at)
+    at += blanks.length
+    const apart = blanks !== ''
     if (at >= text.length) return [...tokens, { kind: 'end', text: '', from: at, to: at, apart }]
-    const written = (kind: Token['kind'], found: string, value = found) => {
-      tokens.push({ kind, text: value, from: at, to: at + found.length, apart })
-      at += found.length
-    }
-    let found: string | null
-    if ((found = match(NUMBER))) written('number', found)
-    else if ((found = match(WORD))) written('word', found)
-    else if ((found = match(TEXT))) written('text', found, unescaped(found, at))
-    else if ((found = match(SYMBOL))) written('symbol', found)
-    else if (text[at] === '"') throw new ExpressionError(problem('unclosed-text', { from: at, to: text.length }))
-    else {
-      const character = String.fromCodePoint(text.codePointAt(at)!)
-      throw new ExpressionError(problem('unknown-character', { from: at, to: at + character.length }, [character]))
-    }
+    const token = tokenAt(text, at, apart)
+    tokens.push(token)
+    at = token.to
   }
+}
+
+function tokenAt(text: string, from: number, apart: boolean): Token {
+  for (const { kind, pattern } of KINDS) {
+    const found = matchAt(pattern, text, from)
+    if (found !== '') return { kind, text: kind === 'text' ? unescaped(found, from) : found, from, to: from + found.length, apart }
+  }
+  if (text[from] === '"') throw new ExpressionError(problem('unclosed-text', { from, to: text.length }))
+  const character = String.fromCodePoint(text.codePointAt(from)!)
+  throw new ExpressionError(problem('unknown-character', { from, to: from + character.length }, [character]))
+}
+
+/** What a sticky pattern matches at a place; empty where nothing. */
+function matchAt(pattern: RegExp, text: string, at: number): string {
+  pattern.lastIndex = at
+  return pattern.exec(text)?.[0] ?? ''
 }
 
 function unescaped(quoted: string, from: number): string {

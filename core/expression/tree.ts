@@ -95,35 +95,39 @@ export const TESTED = '?'
 /** The names that `node` refers to and does not itself bind, each once, in the order they are met. */
 export function freeNames(node: Node): string[] {
   const found = new Set<string>()
-  const visit = (at: Node, bound: ReadonlySet<string>): void => {
-    if (at.kind === 'name') {
+  addFreeNames(node, NOTHING_BOUND, found)
+  return [...found]
+}
+
+const NOTHING_BOUND: ReadonlySet<string> = new Set()
+
+function addFreeNames(at: Node, bound: ReadonlySet<string>, found: Set<string>): void {
+  switch (at.kind) {
+    case 'name':
       if (!bound.has(at.name)) found.add(at.name)
       return
-    }
-    let inner = bound
-    if (at.kind === 'quantified' || at.kind === 'for') {
+    case 'quantified': case 'for': {
+      let inner = bound
       for (const { name, over } of at.variables) {
-        visit(over, inner)
+        addFreeNames(over, inner, found)
         inner = new Set([...inner, name])
       }
-      visit(at.kind === 'for' ? at.result : at.satisfies, inner)
+      return addFreeNames(at.kind === 'for' ? at.result : at.satisfies, inner, found)
+    }
+    case 'function':
+      return addFreeNames(at.body, new Set([...bound, ...at.parameters]), found)
+    case 'filter':
+      addFreeNames(at.of, bound, found)
+      return addFreeNames(at.by, new Set([...bound, 'item']), found)
+    case 'in': {
+      addFreeNames(at.of, bound, found)
+      const inner = new Set([...bound, TESTED])
+      for (const test of at.tests) addFreeNames(test, inner, found)
       return
     }
-    if (at.kind === 'function') inner = new Set([...bound, ...at.parameters])
-    if (at.kind === 'filter') {
-      visit(at.of, bound)
-      visit(at.by, new Set([...bound, 'item']))
-      return
-    }
-    if (at.kind === 'in') {
-      visit(at.of, bound)
-      for (const test of at.tests) visit(test, new Set([...bound, TESTED]))
-      return
-    }
-    for (const child of childrenOf(at)) visit(child, inner)
+    default:
+      for (const child of childrenOf(at)) addFreeNames(child, bound, found)
   }
-  visit(node, new Set())
-  return [...found]
 }
 
 /** Whether `node` asks something of the value under test itself, as in `? > 5` or `contains(?, "oak")`. */

@@ -1,6 +1,6 @@
 /** A gate's document made ready to decide: every form as ordered rules, every text as a typed tree; or all that is wrong with it. */
 import { checkCondition, checkExpression } from '../expression/check'
-import { nameTrouble } from '../expression/names'
+import { type Names, namesOf, nameTrouble } from '../expression/names'
 import { parseExpression } from '../expression/parse'
 import { substitute } from '../expression/substitute'
 import { freeNames, type Node } from '../expression/tree'
@@ -34,10 +34,12 @@ class GateReader {
   readonly problems: GateProblem[] = []
   private readonly types: ReadonlyMap<string, Type>
   private readonly inputs: ReadonlyMap<string, Input>
+  private readonly inputNames: Names
 
   constructor(private readonly gate: Gate, private readonly library: Library) {
     this.inputs = new Map(gate.inputs.map((input) => [input.name, input]))
     this.types = new Map(gate.inputs.map(({ name, type, isSet }) => [name, isSet ? { list: type } : type]))
+    this.inputNames = namesOf(this.types.keys())
   }
 
   run(): Lowered | null {
@@ -150,8 +152,8 @@ class GateReader {
   }
 
   private expression(text: string, path: string, wanted: Type, conditions: readonly string[] = [], mayBeList = false): Node | null {
-    const types = new Map<string, Type>([...conditions.map((name): [string, Type] => [name, 'boolean']), ...this.types])
-    const parsed = parseExpression(text, types.keys())
+    const types = conditions.length === 0 ? this.types : new Map<string, Type>([...conditions.map((name): [string, Type] => [name, 'boolean']), ...this.types])
+    const parsed = parseExpression(text, conditions.length === 0 ? this.inputNames : types.keys())
     const { type, problems } = 'problem' in parsed ? { type: 'any' as Type, problems: [parsed.problem] } : wanted === 'boolean' ? checkCondition(parsed.tree, types) : checkExpression(parsed.tree, types)
     for (const problem of problems) this.problems.push(gateProblem('expression', path, [], problem))
     if ('problem' in parsed || problems.length > 0) return null

@@ -27,18 +27,27 @@ export function writeDmn(library: Library): string {
 export function readDmn(text: string, shapes: DocumentShapes): Library {
   const model = readModel(text)
   const conditions = (model.conditions === null ? null : shapes.conditions(parsed(model.conditions))) ?? []
-  const read = gatesFromModel(model).map((decided) => {
-    const own = decided.decision.document === null ? null : shapes.gate(parsed(decided.decision.document))
-    return { ...decided, own: own?.name === decided.gate.name ? own : null }
-  })
-  const again = modelOf({ conditions, gates: read.map(({ own, gate }) => own ?? gate) })
-  const gates = read.map(({ own, gate, decision }) => {
-    if (!own) return gate
-    const written = again?.decisions.find(({ name }) => name === decision.name)
-    const isUnchanged = written && JSON.stringify(gist(written, again!)) === JSON.stringify(gist(decision, model))
-    return isUnchanged ? own : withLooksOf(own, gate)
-  })
-  return { conditions, gates }
+  const own = new Map(model.decisions.flatMap(({ name, document }): [string, Gate][] => {
+    const gate = document === null ? null : shapes.gate(parsed(document))
+    return gate?.name === name ? [[name, gate]] : []
+  }))
+  const isWhole = own.size === model.decisions.length
+  // A file that is just as it was written is known to be right; only others are read decision by decision.
+  const asWritten = isWhole ? unchangedOf({ conditions, gates: [...own.values()] }, model) : new Set<string>()
+  if (isWhole && asWritten.size === own.size) return { conditions, gates: [...own.values()] }
+  const read = gatesFromModel(model)
+  const unchanged = unchangedOf({ conditions, gates: read.map(({ gate }) => own.get(gate.name) ?? gate) }, model)
+  return { conditions, gates: read.map(({ gate }) => (own.has(gate.name) ? (unchanged.has(gate.name) ? own.get(gate.name)! : withLooksOf(own.get(gate.name)!, gate)) : gate)) }
+}
+
+/** The gates that would be written as the very decisions of the model. */
+function unchangedOf(library: Library, model: DmnModel): Set<string> {
+  const again = modelOf(library)
+  const written = new Map(again?.decisions.map((decision) => [decision.name, decision]))
+  return new Set(model.decisions.flatMap((decision) => {
+    const before = written.get(decision.name)
+    return before && JSON.stringify(gist(before, again!)) === JSON.stringify(gist(decision, model)) ? [decision.name] : []
+  }))
 }
 
 /** Null where the gates cannot be written, as when one was changed so that another no longer goes with it. */

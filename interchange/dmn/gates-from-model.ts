@@ -1,11 +1,11 @@
 /** A DMN model as gates: each decision one, on inputs that pass when blank, as the standard has it. */
 import { checkExpression } from '@dime-gate/core/expression/check'
-import { nameTrouble } from '@dime-gate/core/expression/names'
+import { type Names, namesOf, nameTrouble } from '@dime-gate/core/expression/names'
 import { parseExpression, parseUnaryTests } from '@dime-gate/core/expression/parse'
 import { printExpression } from '@dime-gate/core/expression/print'
 import { problemWords } from '@dime-gate/core/expression/problem-words'
 import { substitute } from '@dime-gate/core/expression/substitute'
-import { freeNames, type Node } from '@dime-gate/core/expression/tree'
+import { freeNames, type Node, TESTED } from '@dime-gate/core/expression/tree'
 import { commonType, fits, type Type, typeText } from '@dime-gate/core/expression/type'
 import type { Entry, Expected, Gate, HitPolicy, Input, Label, OutcomeColumn } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
@@ -100,7 +100,11 @@ function inputOf(name: string, type: ValueKind, isSet: boolean, source: Input['s
 }
 
 class DecisionReader {
-  constructor(private readonly decision: DmnDecision, private readonly scope: Map<string, Meaning>, private readonly model: DmnModel) {}
+  private readonly names: Names
+
+  constructor(private readonly decision: DmnDecision, private readonly scope: Map<string, Meaning>, private readonly model: DmnModel) {
+    this.names = namesOf([...scope.keys(), TESTED])
+  }
 
   gate(offer: (id: string, meanings: Map<string, Meaning>) => void): Gate {
     const { logic } = this.decision
@@ -203,12 +207,12 @@ class DecisionReader {
   }
 
   private expression(feel: Feel): Read {
-    return this.checked(feel, parseExpression(feel.text, this.scope.keys()))
+    return this.checked(feel, parseExpression(feel.text, this.names))
   }
 
   private condition(cell: Feel, subject: Node): Node[] {
     if (cell.text === '' || cell.text === '-') return []
-    const parsed = parseUnaryTests(cell.text, this.scope.keys())
+    const parsed = parseUnaryTests(cell.text, this.names)
     if ('problem' in parsed) throw this.unlessRequired(cell, parsed)
     const condition = conditionOn(subject, parsed.tree)
     if (!condition) return []
@@ -291,7 +295,7 @@ class DecisionReader {
     const types = new Map([...this.types(), [name, kind] as const])
     const fine = (parsed: ReturnType<typeof parseExpression>) => 'problem' in parsed || checkExpression(parsed.tree, types).problems.length === 0
     const { logic } = this.decision
-    const names = [...this.scope.keys()]
+    const { names } = this
     if (logic.kind === 'literal') return fine(parseExpression(logic.expression.text, names))
     const columns = logic.inputs.map(({ expression }) => parseExpression(expression.text, names))
     return columns.every(fine) && logic.rules.every(({ tests, entries }) => entries.every(({ text }) => fine(parseExpression(text, names))) && tests.every(({ text }, column) => {
