@@ -77,5 +77,3 @@ try {
     process.exitCode = USAGE_FAULT
   } else throw error
 }
-// The channel to the starter would keep the process alive.
-process.disconnect?.()
