@@ -2,12 +2,20 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stringify } from 'csv-stringify/sync'
 import { readCell } from '@dime-gate/core/value/read-cell'
+import { readyGates } from '@dime-gate/core/gate/decide-gates'
+import { DEMO_GATES, gateText } from './gates'
 import { STREET_TREE_COLUMNS, streetTrees } from './street-trees'
 import { DEMO_TABLES } from './tables'
 
 test.each(DEMO_TABLES)('$name: the committed file is what the generator makes', ({ file, records }) => {
   const written = readFileSync(join('demo', 'tables', file), 'utf8')
   expect(stringify([...records()], { record_delimiter: '\r\n' })).toBe(written)
+})
+
+test.each(DEMO_GATES)('$file: the committed gate is the one that is written', ({ file, document }) => {
+  expect(readFileSync(join('demo', 'gates', file), 'utf8')).toBe(gateText(document))
+  const library = 'gates' in document ? document : { conditions: [], gates: [document] }
+  expect(readyGates(library)).toHaveProperty('ready')
 })
 
 describe('the street trees', () => {

@@ -1,10 +1,11 @@
-/** Writes the demo's tables anew: `npm run demo`, or as many street trees as are asked for: `npm run demo -- 100000 FILE`. */
+/** Writes the demo's tables and gates anew: `npm run demo`, or as many street trees as are asked for: `npm run demo -- 100000 FILE`. */
 import { createWriteStream } from 'node:fs'
-import { mkdir } from 'node:fs/promises'
+import { mkdir, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { stringify } from 'csv-stringify'
+import { DEMO_GATES, gateText } from './gates'
 import { STREET_TREE_COLUMNS, streetTrees } from './street-trees'
 import { DEMO_TABLES, withHeader } from './tables'
 
@@ -20,6 +21,8 @@ async function main([count, path]: string[]): Promise<void> {
     return
   }
   for (const { file, records } of DEMO_TABLES) await writeCsv(records(), join('demo', 'tables', file))
+  await mkdir(join('demo', 'gates'), { recursive: true })
+  for (const { file, document } of DEMO_GATES) await writeFile(join('demo', 'gates', file), gateText(document))
 }
 
 if (process.argv[1]?.endsWith('write.ts')) await main(process.argv.slice(2))
