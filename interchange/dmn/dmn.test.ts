@@ -102,6 +102,10 @@ describe('all namespaces from 1.1 on', () => {
   ])('%s', (namespace, prefix) => expect(decided(table({ namespace, prefix }), { Decay: number(4) })).toEqual({ Band: ['labelled', 'a'] }))
 })
 
+test('an empty output entry gives nothing; a reference may name the namespace of its own file', () => {
+  expect(decided(table({ entry: '', inTable: '' }).replace('href="#i"', 'href="y#i"'), { Decay: number(4) })).toEqual({ Band: ['labelled', ''] })
+})
+
 describe('what is not supported, or not right, is refused by its name and line', () => {
   test.each([
     ['another namespace', table({ namespace: 'https://example.org/other' }), /“https:\/\/example.org\/other” is none of DMN's/, 1],

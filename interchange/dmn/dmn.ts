@@ -82,7 +82,13 @@ function gist({ variable, logic, requires }: DmnDecision, { inputs }: DmnModel) 
   ]
 }
 
+/** The decision as it is now, with what its file has no place for: how labels look, and what a single outcome is called. */
 function withLooksOf(own: Gate, gate: Gate): Gate {
-  const looks = new Map(own.outcomes.flatMap(({ name, labels }) => labels.map((label): [string, Label] => [JSON.stringify([name, label.value]), label])))
-  return { ...gate, outcomes: gate.outcomes.map((outcome) => ({ ...outcome, labels: outcome.labels.map((label) => looks.get(JSON.stringify([outcome.name, label.value])) ?? label) })) }
+  const isSingle = own.outcomes.length === 1 && gate.outcomes.length === 1
+  const outcomes = gate.outcomes.map((outcome) => {
+    const name = isSingle ? own.outcomes[0]!.name : outcome.name
+    const looks = new Map(own.outcomes.find((before) => before.name === name)?.labels.map((label): [string, Label] => [label.value, label]))
+    return { ...outcome, name, labels: outcome.labels.map((label) => looks.get(label.value) ?? label) }
+  })
+  return { ...gate, outcomes }
 }

@@ -135,9 +135,9 @@ class DecisionReader {
       const conditions = tests.flatMap((test, column) => this.condition(test, subjects[column]!.tree))
       used.push(...conditions)
       const condition = conditions.length === 0 ? '-' : printExpression(this.inline(conditions.length === 1 ? conditions[0]! : { kind: 'and', of: conditions, span: NOWHERE }))
-      return { condition, entries: entries.map((entry) => this.expression(entry)), note }
+      return { condition, entries: entries.map((entry) => this.outputEntry(entry)), note }
     })
-    const otherwise = table.outputs.some((output) => output.otherwise) ? table.outputs.map((output) => (output.otherwise ? this.expression(output.otherwise) : null)) : null
+    const otherwise = table.outputs.some((output) => output.otherwise) ? table.outputs.map((output) => (output.otherwise ? this.outputEntry(output.otherwise) : null)) : null
     const outcomes = table.outputs.map((output, at): OutcomeColumn => {
       const given = [...rules.map(({ entries }) => entries[at]!), ...(otherwise?.[at] ? [otherwise[at]] : [])]
       const { kind } = this.resultOf(given.map(({ type }) => type).reduce(commonType, 'null'), output.type.kind || table.outputs.length > 1 ? output.type : listed(this.decision.type, table.hitPolicy), { text: output.name ?? name, at: output.at })
@@ -208,6 +208,11 @@ class DecisionReader {
 
   private expression(feel: Feel): Read {
     return this.checked(feel, parseExpression(feel.text, this.names))
+  }
+
+  /** An empty cell gives nothing. */
+  private outputEntry(feel: Feel): Read {
+    return feel.text === '' || feel.text === '-' ? { feel, tree: { kind: 'null', span: NOWHERE }, type: 'null' } : this.expression(feel)
   }
 
   private condition(cell: Feel, subject: Node): Node[] {
@@ -298,7 +303,7 @@ class DecisionReader {
     const { names } = this
     if (logic.kind === 'literal') return fine(parseExpression(logic.expression.text, names))
     const columns = logic.inputs.map(({ expression }) => parseExpression(expression.text, names))
-    return columns.every(fine) && logic.rules.every(({ tests, entries }) => entries.every(({ text }) => fine(parseExpression(text, names))) && tests.every(({ text }, column) => {
+    return columns.every(fine) && logic.rules.every(({ tests, entries }) => entries.every(({ text }) => text === '' || text === '-' || fine(parseExpression(text, names))) && tests.every(({ text }, column) => {
       const subject = columns[column]!
       const parsed = text === '' ? null : parseUnaryTests(text, names)
       if (!parsed || 'problem' in subject || 'problem' in parsed) return true

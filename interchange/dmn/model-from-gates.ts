@@ -161,7 +161,8 @@ function tableOf(gate: Gate, lowered: Lowered, values: ReadonlyMap<string, Node>
     kind: 'table', hitPolicy: gate.form === 'rules' ? gate.hitPolicy : 'unique', at: NOWHERE,
     inputs: [...columns.keys()].map((key) => ({ expression: feel(key.split('\n')[0]!), type: clauseType(key.split('\n')[0]!, lowered), values: null })),
     outputs: gate.outcomes.map((outcome, at) => ({
-      name: outcome.name, type: { kind: outcome.type, isList: false, allowed: null, parts: [] },
+      // The single output of a table goes by the decision's name (DMN 1.5 clause 8.3.2).
+      name: gate.outcomes.length === 1 ? null : outcome.name, type: { kind: outcome.type, isList: false, allowed: null, parts: [] },
       values: outcome.labels.length > 0 ? feel(outcome.labels.map(({ value }) => printExpression(literalNode(value, outcome.type)!)).join(', ')) : null,
       otherwise: lowered.otherwise && feel(entryText(lowered.otherwise[at]!, outcome, values)), at: NOWHERE,
     })),

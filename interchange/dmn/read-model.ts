@@ -121,7 +121,8 @@ class Reader {
     const requires = this.all(element, 'informationRequirement').map((requirement) => {
       this.only(requirement, ['requiredInput', 'requiredDecision', ...DOCUMENTATION])
       const required = this.one(requirement, 'requiredInput') ?? this.one(requirement, 'requiredDecision')
-      const href = required && needed(required, 'href')
+      // A reference may name the file's own namespace before the id.
+      const href = required && needed(required, 'href').replace(`${this.root.attributes.namespace ?? ''}#`, '#')
       if (!href?.startsWith('#')) throw sourceError(`A requirement of “${name}” points to “${href ?? ''}”; only what is in the same file, as in “#id”, is supported.`, requirement)
       return { id: href.slice(1), at: placeOf(requirement) }
     })
