@@ -2,7 +2,8 @@
 import { problemWords } from '../expression/problem-words'
 import type { GateProblem } from './gate-problem'
 
-const UNUSABLE: Record<string, string> = {
+/** Why conditions could not refer to a name, by what `nameTrouble` says. */
+export const NAME_TROUBLE_WORDS: Record<string, string> = {
   empty: 'it is empty', keyword: 'it is a word of the language', sign: 'it holds a sign that names cannot', 'begins-with-figure': 'it begins with a figure',
 }
 
@@ -16,7 +17,7 @@ export function gateProblemWords({ code, found, problem }: GateProblem): string 
     case 'repeated-value':
       return `The value “${first}” is listed twice. Take one of the two out.`
     case 'unusable-name':
-      return `Conditions could not refer to “${first}”: ${UNUSABLE[second] ?? second}. Rename it.`
+      return `Conditions could not refer to “${first}”: ${NAME_TROUBLE_WORDS[second] ?? second}. Rename it.`
     case 'unknown-input':
       return `The gate has no input “${first}”.`
     case 'not-ordered':

@@ -12,6 +12,7 @@ import type { Lowered, LoweredEntry } from '@dime-gate/core/gate/rules'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { GateError } from '../gate-error'
+import { ROUNDING_FUNCTIONS } from '../rounding-functions'
 import { NO_XML_CHARACTER } from '../xml/write-xml'
 import type { DmnDecision, DmnInput, DmnModel, DmnTable, DmnType, Feel } from './model'
 
@@ -127,12 +128,10 @@ function inputValues({ inputs }: Lowered, known: Known): Map<string, Node> {
   return values
 }
 
-const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, string> = { 'half up': 'round half up', 'half even': 'decimal', truncated: 'round down' }
-
 function rounding(value: Node, precision: Precision, isSet: boolean): Node {
   if (precision.kind === 'as measured') return value
   const places: Node = { kind: 'number', number: String(precision.places), span: { from: 0, to: 0 } }
-  const rounded = (of: Node) => callNode(ROUNDINGS[precision.kind], of, places)
+  const rounded = (of: Node) => callNode(ROUNDING_FUNCTIONS[precision.kind], of, places)
   return isSet ? { kind: 'for', variables: [{ name: 'member', over: value }], result: rounded(nameNode('member')), span: { from: 0, to: 0 } } : rounded(value)
 }
 

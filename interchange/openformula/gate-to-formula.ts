@@ -4,7 +4,7 @@ import { printExpression } from '@dime-gate/core/expression/print'
 import { childrenOf, freeNames, type Node } from '@dime-gate/core/expression/tree'
 import type { Type } from '@dime-gate/core/expression/type'
 import { type Condition, type Test, testsOf } from '@dime-gate/core/gate/condition'
-import type { Library, Precision } from '@dime-gate/core/gate/document'
+import type { Library } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { lower } from '@dime-gate/core/gate/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/gate/rules'
@@ -14,6 +14,7 @@ import { GateError } from '../gate-error'
 import { ask, isGenerous, isPositive, type Question } from '../ladder/ask'
 import { inTurn } from '../ladder/in-turn'
 import { areAllAlike, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
+import { ROUNDING_FUNCTIONS } from '../rounding-functions'
 import { canFallShort, expressionToFormula, type Names, roundingTo } from './expression-to-formula'
 import { call, cellNamed, type Formula, formula, literal, NO, not, OPEN_FORMULA, within, CLOSENESS, YES } from './formula-text'
 
@@ -35,8 +36,6 @@ function formulaOf(library: Library, name: string, wanted: string | undefined, t
   return new LoweredWriter(lowering.lowered, today, (of, outcome) => formulaOf(library, of, outcome ?? undefined, today)).write(wanted)
 }
 
-const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, string> = { 'half up': 'round half up', 'half even': 'decimal', truncated: 'round down' }
-
 class LoweredWriter {
   private readonly values = new Map<string, Formula>()
   private readonly known = new Map<string, Formula>()
@@ -52,7 +51,7 @@ class LoweredWriter {
     const { name, figure, source, precision, isSet } = input
     const bare = figure ? expressionToFormula(figure, this.names) : source.kind === 'gate' ? this.other(source.gate, source.outcome) : cellNamed(name)
     if (isSet && precision.kind !== 'as measured') throw new GateError(`The members of the column set “${name}” are rounded each, which cannot be written as a formula.`)
-    this.values.set(name, precision.kind === 'as measured' ? bare : roundingTo(ROUNDINGS[precision.kind], bare, precision.places)!)
+    this.values.set(name, precision.kind === 'as measured' ? bare : roundingTo(ROUNDING_FUNCTIONS[precision.kind], bare, precision.places)!)
     this.known.set(name, figure ? this.isComputed(figure) : isSet ? YES : hasValue(input, bare))
   }
 

@@ -242,7 +242,7 @@ function aggregateOf(name: string, members: readonly Sql[]): Sql {
   return sql(`(SELECT ${name}(value) ${from})`)
 }
 
-export type Rounding = 'floor' | 'ceiling' | 'round up' | 'round down' | 'round half up' | 'round half down' | 'decimal'
+type Rounding = 'floor' | 'ceiling' | 'round up' | 'round down' | 'round half up' | 'round half down' | 'decimal'
 
 /** @param places after the point; before it, where negative */
 export function roundingTo(name: Rounding, of: Sql, places: number): Sql {

@@ -3,7 +3,7 @@ import { printExpression } from '@dime-gate/core/expression/print'
 import { childrenOf, type Node } from '@dime-gate/core/expression/tree'
 import type { Type } from '@dime-gate/core/expression/type'
 import { type Condition, type Test, testsOf } from '@dime-gate/core/gate/condition'
-import type { Library, Precision } from '@dime-gate/core/gate/document'
+import type { Library } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { lower } from '@dime-gate/core/gate/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/gate/rules'
@@ -12,7 +12,8 @@ import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'
 import { ask, type Question } from '../ladder/ask'
 import { byPriority, type LadderRule, type Result, soleInput, wantedOf } from '../ladder/ladder'
-import { expressionToSql, type Names, type Rounding, roundingTo } from './expression-to-sql'
+import { ROUNDING_FUNCTIONS } from '../rounding-functions'
+import { expressionToSql, type Names, roundingTo } from './expression-to-sql'
 import { ladderToSql } from './ladder-to-sql'
 import { caseOf, conjunction, disjunction, identifier, is, literal, negation, type Sql, SQL, sql } from './sql-text'
 import { answer, isStrict, type TestSql } from './test-to-sql'
@@ -47,8 +48,6 @@ class GateWriter {
   }
 }
 
-const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, Rounding> = { 'half up': 'round half up', 'half even': 'decimal', truncated: 'round down' }
-
 class LoweredWriter {
   private readonly values = new Map<string, Sql | Sql[]>()
   private readonly names: Names
@@ -61,7 +60,7 @@ class LoweredWriter {
 
   private input(input: LoweredInput): Sql | Sql[] {
     const { name, source, figure, isSet, precision } = input
-    const rounded = (of: Sql) => (precision.kind === 'as measured' ? of : roundingTo(ROUNDINGS[precision.kind], of, precision.places))
+    const rounded = (of: Sql) => (precision.kind === 'as measured' ? of : roundingTo(ROUNDING_FUNCTIONS[precision.kind], of, precision.places))
     if (figure) return rounded(expressionToSql(figure, this.names, true))
     if (source.kind === 'gate') return rounded(this.other(source.gate, source.outcome))
     const columns = (this.options.columns?.get(name) ?? [name]).map((column) => rounded(sql(identifier(column))))
