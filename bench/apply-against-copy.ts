@@ -15,7 +15,7 @@ const MOST = 3
 const ROUNDS = 3
 
 /** Twenty rules over numbers, texts and dates of the trees. */
-export function inspectionRules(): RulesGate {
+function inspectionRules(): RulesGate {
   const places = ['school', 'play area', 'footway', 'road']
   const pairs = Array.from({ length: 20 }, (_, at): [string, string] => {
     const decay = 95 - 4 * at

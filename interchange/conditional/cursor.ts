@@ -16,7 +16,7 @@ export interface TokenRule {
 }
 
 /** In UTF-16 units. */
-export const LONGEST_CONDITIONAL = 200_000
+const LONGEST_CONDITIONAL = 200_000
 /** Brackets, choices and signs inside each other. */
 const DEEPEST = 150
 

@@ -43,7 +43,7 @@ export function cellNamed(name: string): Formula {
 export const YES = formula('TRUE()')
 export const NO = formula('FALSE()')
 /** What an empty result shows. */
-export const NOTHING = formula('""')
+const NOTHING = formula('""')
 
 /** Days-and-time durations are seconds. */
 export function literal(value: Value): Formula {

@@ -105,7 +105,7 @@ export function caseOf(whens: readonly When<Sql>[], otherwise: Sql): Sql {
   return sql(['CASE', ...lines.map(indented), ...(last.text === NULL.text ? [] : [indented(`ELSE ${last.text}`)]), 'END'].join('\n'))
 }
 
-export function indented(text: string): string {
+function indented(text: string): string {
   return text.replace(/^/gm, '  ')
 }
 

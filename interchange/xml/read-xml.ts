@@ -7,7 +7,7 @@ import { sourceError } from '../source-problem'
 import type { XmlElement } from './element'
 
 /** In UTF-16 units; some hundred thousand rules. */
-export const LONGEST_XML = 50_000_000
+const LONGEST_XML = 50_000_000
 const DEEPEST = 100
 
 /** @throws SourceError where the text is no XML, or more of it than is read */
