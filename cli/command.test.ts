@@ -90,6 +90,25 @@ describe('apply', () => {
     expect({ code: ran.code, err: ran.err }).toEqual({ code: 0, err: '' })
   })
 
+  test('a full disk is told', async () => {
+    const { spawnSync } = await import('node:child_process')
+    const ran = spawnSync('sh', ['-c', `node tools/dimegate.mjs apply --gate "${gate}" --in "${table}" --out - > /dev/full`], { encoding: 'utf8' })
+    expect({ status: ran.status, err: ran.stderr }).toEqual({ status: 2, err: 'standard output: The disk is full.\n' })
+  })
+
+  test('an interruption leaves what was there, and nothing beside it', async () => {
+    const out = await folder.write('interrupted.csv', 'old')
+    const { spawn } = await import('node:child_process')
+    const child = spawn(process.execPath, ['tools/dimegate.mjs', 'apply', '--gate', gate, '--in', '-', '--out', out], { stdio: ['pipe', 'ignore', 'ignore'] })
+    child.stdin.write(`Decay\n${'5\n'.repeat(50_000)}`)
+    const part = async () => (await readdir(dirname(out))).find((name) => name.startsWith('interrupted.csv.'))
+    while (!(await part())) await new Promise((resolve) => setTimeout(resolve, 50))
+    child.kill('SIGTERM')
+    await new Promise((resolve) => child.once('exit', resolve))
+    expect(await part()).toBeUndefined()
+    expect(readFileSync(out, 'utf8')).toBe('old')
+  })
+
   test('a million records in less than 300 MB', async () => {
     const line = (at: number) => `${String(at).padStart(7, '0')},Hill Ward,Fishpond Lane ${at % 90},${at % 140},1999-04-02,footway,${at % 31},x\n`
     const many = Readable.from((function* () {

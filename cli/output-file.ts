@@ -1,6 +1,6 @@
 /** Where a command writes: a file that appears when it is whole, or standard output. */
 import { once } from 'node:events'
-import { createWriteStream, type WriteStream } from 'node:fs'
+import { createWriteStream, rmSync, type WriteStream } from 'node:fs'
 import { lstat, realpath, rename, rm } from 'node:fs/promises'
 import { fileTrouble } from './command-error'
 import { fileWords } from './read-text-file'
@@ -25,39 +25,55 @@ export async function outputTo(file: string): Promise<Output> {
   const failed = new Promise<never>((_, reject) => stream.once('error', (error) => reject(fileTrouble(file, fileWords(error)))))
   failed.catch(() => undefined)
   await Promise.race([once(stream, 'open'), failed])
+  const interrupted = () => {
+    if (isPlain) rmSync(path, { force: true })
+    process.exit(INTERRUPTED)
+  }
+  for (const signal of SIGNALS) process.once(signal, interrupted)
+  const settled = () => void SIGNALS.forEach((signal) => process.off(signal, interrupted))
   return {
     write: (text) => Promise.race([written(stream, text), failed]).then(() => true),
     async finish() {
       await Promise.race([new Promise<void>((resolve) => stream.end(resolve)), failed])
       if (isPlain) await rename(path, target)
+      settled()
     },
     async abandon() {
       stream.destroy()
       if (isPlain) await rm(path, { force: true })
+      settled()
     },
   }
 }
+
+const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'] as const
+/** What shells say of a program that was ended by Ctrl-C. */
+const INTERRUPTED = 130
 
 async function written(stream: WriteStream | NodeJS.WriteStream, text: string): Promise<void> {
   if (!stream.write(text)) await once(stream, 'drain')
 }
 
 function standardOutput(): Output {
-  let isClosed = false
-  const closed = new Promise<void>((resolve) => {
-    process.stdout.on('error', (error: NodeJS.ErrnoException) => {
-      // Whoever reads has had enough, as `head` does; that is no fault.
-      if (error.code !== 'EPIPE') throw error
-      isClosed = true
-      resolve()
-    })
-  })
+  let trouble: NodeJS.ErrnoException | null = null
+  const failed = new Promise<void>((resolve) => process.stdout.once('error', (error) => {
+    trouble = error
+    resolve()
+  }))
+  /** Whether somebody still reads. Whoever has had enough, as `head` has, is no fault. */
+  const isRead = () => {
+    if (trouble && trouble.code !== 'EPIPE') throw fileTrouble('standard output', fileWords(trouble))
+    return trouble === null
+  }
   return {
     async write(text) {
-      if (!isClosed) await Promise.race([written(process.stdout, text), closed])
-      return !isClosed
+      if (isRead()) await Promise.race([written(process.stdout, text), failed])
+      return isRead()
     },
-    finish: () => new Promise((resolve) => (isClosed ? resolve() : void process.stdout.write('', () => resolve()))),
+    async finish() {
+      if (isRead()) await Promise.race([new Promise<void>((resolve) => void process.stdout.write('', () => resolve())), failed])
+      isRead()
+    },
     abandon: async () => undefined,
   }
 }

@@ -102,6 +102,14 @@ describe('all namespaces from 1.1 on', () => {
   ])('%s', (namespace, prefix) => expect(decided(table({ namespace, prefix }), { Decay: number(4) })).toEqual({ Band: ['labelled', 'a'] }))
 })
 
+test('what other programs put beside it in namespaces of their own changes nothing', () => {
+  const text = table({ more: '<extensionElements><v:x xmlns:v="vendor"><v:y/></v:x></extensionElements>' })
+    .replace('<definitions ', '<definitions xmlns:v="vendor" v:name="other" v:expressionLanguage="basic" ').replace('<decision ', '<decision v:id="e" v:name="Other" ').replace('<rule>', '<rule v:hitPolicy="ANY" id="r"><description>a note</description>')
+  expect(decided(text, { Decay: number(4) })).toEqual({ Band: ['labelled', 'a'] })
+  const [gate] = readDmn(text, OF_OTHERS).gates
+  expect(gate!.form === 'rules' && gate!.rules[0]!.note).toBe('a note')
+})
+
 test('an empty output entry gives nothing; a reference may name the namespace of its own file', () => {
   expect(decided(table({ entry: '', inTable: '' }).replace('href="#i"', 'href="y#i"'), { Decay: number(4) })).toEqual({ Band: ['labelled', ''] })
 })

@@ -5,6 +5,7 @@ export interface XmlElement extends Place {
   /** Without its prefix. */
   name: string
   namespace: string
+  /** Those of no namespace: attributes of others are theirs alone. */
   attributes: Record<string, string>
   children: XmlElement[]
   /** All text directly inside, entities resolved. */

@@ -34,7 +34,7 @@ export function readXml(text: string): XmlElement {
   parser.on('opentag', ({ local, uri, attributes }) => {
     if (open.length >= DEEPEST) throw sourceError(`Elements are nested more than ${DEEPEST} deep here; nothing that is meant is.`, here())
     const element: XmlElement = {
-      name: local, namespace: uri, attributes: Object.fromEntries(Object.values(attributes).map((attribute) => [attribute.local, attribute.value])),
+      name: local, namespace: uri, attributes: Object.fromEntries(Object.values(attributes).flatMap((attribute) => (attribute.uri === '' ? [[attribute.local, attribute.value]] : []))),
       children: [], text: '', ...start, textAt: here(),
     }
     open.at(-1)?.children.push(element)
