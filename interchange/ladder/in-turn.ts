@@ -1,12 +1,13 @@
 /** First: the first true rule, unless an open one before it could change what comes of it. */
-import { areAllAlike, differ, type Ladder, type Telling } from './ladder'
+import { atSoleBlank, differ, type Ladder, type Telling } from './ladder'
 import { isSame, type Language, type Piece, type When } from './language'
 
 export function inTurn<P extends Piece>(language: Language<P>, ladder: Ladder<P>, telling: Telling<P>): P {
   const { rules, onlyBlank } = ladder
   const plain = rules.map((rule): When<P> => ({ when: rule.certain, then: telling.rule(rule) }))
-  if (!rules.some(({ canBeOpen }) => canBeOpen) || (onlyBlank && areAllAlike(language, ladder))) return language.cases(plain, telling.rest())
-  if (onlyBlank) return language.cases([{ when: onlyBlank, then: telling.none('held') }, ...plain], telling.rest())
+  const atBlank = onlyBlank && atSoleBlank(language, ladder)
+  if (!rules.some(({ canBeOpen }) => canBeOpen) || atBlank === 'same') return language.cases(plain, telling.rest())
+  if (atBlank === 'held') return language.cases([{ when: onlyBlank!, then: telling.none('held') }, ...plain], telling.rest())
   // The first rule that is possible says what the record may get; its chain tells whether anything else may come of it.
   const starts = rules.filter((rule, at) => rule.same === null || rules.findIndex(({ same }) => same === rule.same) === at)
   const choiceOf = rules.map((rule) => starts.findIndex((start) => start === rule || (rule.same !== null && start.same === rule.same)) + 1)

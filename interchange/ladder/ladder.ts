@@ -74,9 +74,13 @@ export function differ<P extends Piece>(language: Language<P>, a: Result<P> | nu
   return language.any(pairs.filter(([one, other]) => !isSame(one, other)).map(([one, other]) => language.areDistinct(one, other)))
 }
 
-/** Whether all rules and otherwise are known to give the same. */
-export function areAllAlike<P extends Piece>(language: Language<P>, { rules, otherwise }: { rules: readonly Result<P>[]; otherwise: Result<P> | null }): boolean {
-  return rules.every((rule) => rule.same !== null && isSame(differ(language, rule, otherwise), language.no))
+/**
+ * What a blank in the sole input comes to, which opens all rules at once: the record is held, or all of them and
+ * otherwise give the same anyway, or that is only known when the results are computed.
+ */
+export function atSoleBlank<P extends Piece>(language: Language<P>, { rules, otherwise }: { rules: readonly Result<P>[]; otherwise: Result<P> | null }): 'held' | 'same' | 'computed' {
+  if (rules.some(({ same }) => same === null) || (otherwise && otherwise.same === null)) return 'computed'
+  return rules.every((rule) => isSame(differ(language, rule, otherwise), language.no)) ? 'same' : 'held'
 }
 
 /** The rules by the order of their outcomes' values, as the hit policy Priority has it. */

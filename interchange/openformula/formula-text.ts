@@ -96,7 +96,6 @@ export const OPEN_FORMULA: Language<Formula> = {
     }, otherwise)
   },
   numbered: (selector, choices, otherwise) => call('CHOOSE', formula(`${within(selector, CLOSENESS.sum)} + 1`, CLOSENESS.sum), otherwise, ...choices),
-  areDistinct: () => {
-    throw new GateError('Results that are computed, in a gate that holds on blanks, cannot be written as a formula.')
-  },
+  // As texts, numbers are the same exactly where they are; nothing is the empty text.
+  areDistinct: (a, b) => not(call('EXACT', a, b)),
 }

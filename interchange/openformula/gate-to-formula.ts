@@ -13,7 +13,7 @@ import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'
 import { ask, isGenerous, isPositive, type Question } from '../ladder/ask'
 import { inTurn } from '../ladder/in-turn'
-import { areAllAlike, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
+import { atSoleBlank, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
 import { ROUNDING_FUNCTIONS } from '../rounding-functions'
 import { canFallShort, expressionToFormula, type Names, roundingTo } from './expression-to-formula'
 import { call, cellNamed, type Formula, formula, literal, NO, not, OPEN_FORMULA, within, CLOSENESS, YES } from './formula-text'
@@ -73,7 +73,7 @@ class LoweredWriter {
     const otherwise = gate.otherwise && this.result(gate.otherwise)
     const results = gate.rules.map(({ entries }) => this.result(entries))
     // Where a blank is caught before any rule, the rules need not ask again.
-    const isGuarded = sole !== null && !areAllAlike(OPEN_FORMULA, { rules: results, otherwise })
+    const isGuarded = sole !== null && atSoleBlank(OPEN_FORMULA, { rules: results, otherwise }) === 'held'
     const asked = (condition: Condition, question: Question) => ask(OPEN_FORMULA, condition, question, (test, about) => this.answer(test, about, isGuarded))
     const rules = gate.rules.map(({ condition }, place): LadderRule<Formula> => ({
       certain: asked(condition, 'certain'), possible: asked(condition, 'possible'),
