@@ -56,15 +56,15 @@ describe('written and read again, it gives every record the same label', () => {
   test.each([['rules', first], ['other forms', formGates]] as const)('as SQL: %s', (_, gates) => {
     fc.assert(fc.property(gates as fc.Arbitrary<Gate>, tables, (gate, table) => {
       if (agrees(gate, table, 'sql', () => gateToSql(library(gate), gate.name, undefined, { today: TODAY }))) seen++
-    }), { numRuns: 70 })
-    expect(seen).toBeGreaterThan(20)
+    }), { numRuns: 40 })
+    expect(seen).toBeGreaterThan(10)
   })
 
   test.each([['rules', first], ['other forms', formGates]] as const)('as OpenFormula: %s', (_, gates) => {
     fc.assert(fc.property(gates as fc.Arbitrary<Gate>, tables, (gate, table) => {
       if (agrees(gate, filled(table), 'openformula', () => gateToFormula(library(gate), gate.name, undefined, TODAY))) seen++
-    }), { numRuns: 70 })
-    expect(seen).toBeGreaterThan(15)
+    }), { numRuns: 40 })
+    expect(seen).toBeGreaterThan(10)
   })
 })
 

@@ -18,7 +18,10 @@ export function comparisonTerm(operator: ComparisonOperator, left: Term, right: 
     const { node } = left as Extract<Term, { kind: 'value' }>
     return { kind: 'not', of: { kind: 'is null', of: value((node as Extract<Node, { kind: 'call' }>).args[0]!), span }, span }
   }
-  return { kind: 'comparison', operator, left, right, span }
+  // In a formula either two values are the same or they are not; nothing is never unknown.
+  const isDistinct: Term = { kind: 'is distinct', left, right, span }
+  if (operator === '=') return { kind: 'not', of: isDistinct, span }
+  return operator === '!=' ? isDistinct : { kind: 'comparison', operator, left, right, span }
 }
 
 /** Functions by FEEL's names, and how many arguments they take (clause 6). */
@@ -59,7 +62,7 @@ export function formulaFunction(name: string, args: readonly Term[], span: Span,
       return choice(pairs(args.slice(1)).map(([right, then]) => ({ when: comparisonTerm('=', first!, right, span), then })), args.length % 2 === 0 ? args.at(-1)! : null)
     case 'CHOOSE':
       takes(2, 255)
-      return choice(args.slice(1).map((then, at) => ({ when: comparisonTerm('=', shifted(first!), numberValue(String(at + 1 - shiftOf(first!)), span), span), then })), null)
+      return choice(args.slice(1).map((then, at) => ({ when: { kind: 'comparison', operator: '=', left: shifted(first!), right: numberValue(String(at + 1 - shiftOf(first!)), span), span }, then })), null)
     case 'AND': case 'OR':
       takes(1, 255)
       return args.length === 1 ? first! : { kind: name === 'AND' ? 'and' : 'or', of: [...args], span }
@@ -133,7 +136,7 @@ function isTruth({ kind }: Term): boolean {
 function withFallback(of: Term, otherwise: Term, span: Span): Term {
   const parts: Term[] = []
   const visit = (term: Term) => {
-    if (term.kind === 'comparison') parts.push(term.left, term.right)
+    if (term.kind === 'comparison' || term.kind === 'is distinct') parts.push(term.left, term.right)
     else if (term.kind === 'not') visit(term.of)
     else if (term.kind === 'and' || term.kind === 'or') term.of.forEach(visit)
   }

@@ -67,10 +67,8 @@ export class ToFeel {
         const wanted: Question = term.truth ? 'true' : 'false'
         return this.ask(term.of, question === 'true' || question === 'not false' ? wanted : term.truth ? 'not true' : 'not false')
       }
-      case 'is distinct': {
-        const isDistinct = question === 'true' || question === 'not false'
-        return { kind: 'comparison', operator: isDistinct ? '!=' : '=', left: this.value(term.left), right: this.value(term.right), span }
-      }
+      case 'is distinct':
+        return this.distinction(term, question)
       case 'choice':
         return this.choice(term, question)
       case 'value':
@@ -88,13 +86,33 @@ export class ToFeel {
     return any([is(question === 'not false'), isNullNode(node)], span)
   }
 
-  private comparison(term: Extract<Term, { kind: 'comparison' }>, question: Question): Node {
-    const { left, right, operator, span } = term
+  /** A comparison with a choice as the choice between comparisons; null where neither side is one. */
+  private takenApart(term: Extract<Term, { left: Term }>, question: Question): Node | null {
+    const { left, right, span } = term
     const choice = left.kind === 'choice' ? left : right.kind === 'choice' ? right : null
-    if (choice) {
-      const compared = (of: Term): Term => (choice === left ? { ...term, left: of } : { ...term, right: of })
-      return this.choice({ kind: 'choice', whens: choice.whens.map(({ when, then }) => ({ when, then: compared(then) })), otherwise: choice.otherwise && compared(choice.otherwise), span }, question)
-    }
+    if (!choice) return null
+    const compared = (of: Term): Term => (choice === left ? { ...term, left: of } : { ...term, right: of })
+    const otherwise = choice.otherwise ?? { kind: 'value', node: { kind: 'null', span }, span }
+    return this.choice({ kind: 'choice', whens: choice.whens.map(({ when, then }) => ({ when, then: compared(then) })), otherwise: compared(otherwise), span }, question)
+  }
+
+  /** Never unknown: nothing is the same as nothing, and different from all else, as it is to FEEL. */
+  private distinction(term: Extract<Term, { kind: 'is distinct' }>, question: Question): Node {
+    const apart = this.takenApart(term, question)
+    if (apart) return apart
+    const { span } = term
+    const isWanted = question === 'true' || question === 'not false'
+    const [left, right] = [this.value(term.left), this.value(term.right)]
+    const isNothing = [left, right].filter(({ kind }) => kind === 'null').length
+    const known = isNothing === 2 ? true : isNothing === 1 && isLiteral(left) && isLiteral(right) ? false : compareLiterals('=', left, right)
+    if (known !== null) return { kind: 'boolean', value: known !== isWanted, span }
+    return { kind: 'comparison', operator: isWanted ? '!=' : '=', left, right, span }
+  }
+
+  private comparison(term: Extract<Term, { kind: 'comparison' }>, question: Question): Node {
+    const apart = this.takenApart(term, question)
+    if (apart) return apart
+    const { left, right, operator, span } = term
     const [a, b] = [this.value(left), this.value(right)]
     const known = compareLiterals(operator, a, b)
     if (known !== null) return { kind: 'boolean', value: known === (question === 'true' || question === 'not false'), span }
