@@ -77,3 +77,14 @@ test.each<[string, () => unknown, RegExp]>([
   ['inputs that hold among others that pass', () => write(rulesGate([number('a'), number('b', { blank: 'pass' })], [['a > b', 'x']])), /inputs that hold and others that pass/],
   ['a gate that there is not', () => gateToFormula(alone(DECAY_SCALE), 'Other'), /no gate “Other”/],
 ])('%s is refused by name', (_, work, message) => expect(refusal(work)).toMatch(message))
+
+test('an input that nothing looks at troubles nobody', () => {
+  const gate = rulesGate([number('Decay', { blank: 'pass' }), { ...anInput('Odd', 'boolean'), source: { kind: 'figure', feel: 'matches(string(Decay), "7$")' } }], [['Decay > 40', 'bad']])
+  expect(refusal(() => gateToFormula(alone(gate), 'Gate'))).toBeNull()
+})
+
+test('gates within gates within gates are refused before they grow without end', () => {
+  const from = (gate: string) => ({ ...anInput('Before', 'text'), source: { kind: 'gate' as const, gate, outcome: null } })
+  const chain = Array.from({ length: 12 }, (_, at) => rulesGate([at === 0 ? anInput('Before', 'text') : from(`Gate ${at - 1}`)], ['a', 'b', 'c', 'd'].map((text) => [`Before = "${text}"`, text]), { name: `Gate ${at}` }))
+  expect(refusal(() => gateToFormula({ conditions: [], gates: chain }, 'Gate 11'))).toMatch(/too many to stand inside another gate/)
+})

@@ -10,7 +10,7 @@ import { lower } from '@dime-gate/core/gate/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/gate/rules'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
-import { GateError } from '../gate-error'
+import { checkWithin, GateError } from '../gate-error'
 import { ask, isGenerous, isPositive, type Question } from '../ladder/ask'
 import { inTurn } from '../ladder/in-turn'
 import { atSoleBlank, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
@@ -33,32 +33,49 @@ function formulaOf(library: Library, name: string, wanted: string | undefined, t
   if (!gate) throw new GateError(`There is no gate “${name}”.`)
   const lowering = lower(gate, library)
   if ('problems' in lowering) throw new GateError(`The gate “${name}” cannot decide yet: ${gateProblemWords(lowering.problems[0]!)}`)
-  return new LoweredWriter(lowering.lowered, today, (of, outcome) => formulaOf(library, of, outcome ?? undefined, today)).write(wanted)
+  return new LoweredWriter(lowering.lowered, today, (of, outcome) => {
+    const written = formulaOf(library, of, outcome ?? undefined, today)
+    checkWithin(of, written.text)
+    return written
+  }).write(wanted)
+}
+
+interface WrittenInput {
+  value: Formula
+  /** Whether it has a value in the record. */
+  isKnown: Formula
 }
 
 class LoweredWriter {
-  private readonly values = new Map<string, Formula>()
-  private readonly known = new Map<string, Formula>()
+  private readonly inputs = new Map<string, WrittenInput>()
   private readonly names: Names
 
   constructor(private readonly gate: Lowered, today: DateValue | null, private readonly other: (gate: string, outcome: string | null) => Formula) {
     const types = new Map([...gate.inputs.values()].map(({ name, type, isSet }): [string, Type] => [name, isSet ? { list: type } : type]))
-    this.names = { value: (name) => this.values.get(name)!, isKnown: (name) => this.known.get(name)!, types, today }
-    for (const input of gate.inputs.values()) this.input(input)
+    this.names = { value: (name) => this.input(name).value, isKnown: (name) => this.input(name).isKnown, types, today }
   }
 
-  private input(input: LoweredInput): void {
+  /** What stands for an input; nobody is troubled by those that nothing looks at. */
+  private input(name: string): WrittenInput {
+    const input = this.inputs.get(name) ?? this.written(this.gate.inputs.get(name)!)
+    this.inputs.set(name, input)
+    return input
+  }
+
+  private written(input: LoweredInput): WrittenInput {
     const { name, figure, source, precision, isSet } = input
     const bare = figure ? expressionToFormula(figure, this.names) : source.kind === 'gate' ? this.other(source.gate, source.outcome) : cellNamed(name)
     if (isSet && precision.kind !== 'as measured') throw new GateError(`The members of the column set “${name}” are rounded each, which cannot be written as a formula.`)
-    this.values.set(name, precision.kind === 'as measured' ? bare : roundingTo(ROUNDING_FUNCTIONS[precision.kind], bare, precision.places)!)
-    this.known.set(name, figure ? this.isComputed(figure) : isSet ? YES : hasValue(input, bare))
+    return {
+      value: precision.kind === 'as measured' ? bare : roundingTo(ROUNDING_FUNCTIONS[precision.kind], bare, precision.places)!,
+      isKnown: figure ? this.isComputed(figure) : isSet ? YES : hasValue(input, bare),
+    }
   }
 
   /** Whether all that a figure needs is there, and something comes of it. */
   private isComputed(figure: Node): Formula {
     if (asksForNull(figure)) throw new GateError(`A figure that makes something of blanks cannot be written as a formula: ${printExpression(figure)}`)
-    const parts = OPEN_FORMULA.all(freeNames(figure).map((name) => this.known.get(name)!))
+    const parts = OPEN_FORMULA.all(freeNames(figure).map((name) => this.names.isKnown(name)))
     return canFallShort(figure) ? this.whereKnown(parts, not(call('ISERROR', expressionToFormula(figure, this.names))), NO) : parts
   }
 
@@ -81,7 +98,7 @@ class LoweredWriter {
     }))
     const ladder = {
       rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise, hitPolicy: gate.hitPolicy,
-      onlyBlank: sole === null ? null : not(this.known.get(sole)!),
+      onlyBlank: sole === null ? null : not(this.names.isKnown(sole)),
     }
     return inTurn(OPEN_FORMULA, ladder, tellingOf(OPEN_FORMULA, ladder, wantedOf(gate, wanted)))
   }
@@ -91,7 +108,7 @@ class LoweredWriter {
       outcomes: entries.map((entry) => {
         if ('value' in entry) return literal(entry.value)
         const value = expressionToFormula(entry.tree, this.names)
-        const isKnown = OPEN_FORMULA.all(freeNames(entry.tree).map((name) => this.known.get(name)!))
+        const isKnown = OPEN_FORMULA.all(freeNames(entry.tree).map((name) => this.names.isKnown(name)))
         return this.whereKnown(isKnown, canFallShort(entry.tree) ? call('IFERROR', value, formula('""')) : value, formula('""'))
       }),
       same: entries.every((entry) => 'value' in entry) ? JSON.stringify(entries.map((entry) => ('value' in entry && entry.value !== null ? textOfValue(entry.value) : null))) : null,
@@ -111,7 +128,7 @@ class LoweredWriter {
       return plain
     }
     if (isGuarded) return plain
-    const isKnown = OPEN_FORMULA.all(inputs.map((name) => this.known.get(name)!))
+    const isKnown = OPEN_FORMULA.all(inputs.map((name) => this.names.isKnown(name)))
     const open = this.holds(test) ? (isGenerous(question) ? YES : NO) : this.atBlank(test, question)
     if (this.holds(test) && inputs.some((input) => this.gate.inputs.get(input)!.blank === 'pass')) throw new GateError(`A test of inputs that hold and others that pass when blank cannot be written as a formula: ${test.text}`)
     const safe = canFallShort(tree) ? call('IFERROR', plain, open) : plain

@@ -81,3 +81,14 @@ test.each<[string, () => unknown, RegExp]>([
   ['results that are computed, of rules that must agree', () => write(rulesGate([decay()], [['Decay > 3', 'x']], { hitPolicy: 'unique', rules: [{ condition: 'Decay > 3', entries: [{ feel: '"a" + "b"' }], note: '' }] })), /results that are computed cannot be written/],
   ['a pattern', () => write(rulesGate([anInput('Species', 'text')], [['matches(Species, "o+")', 'x']])), /“matches” cannot be written in SQL/],
 ])('%s is refused by name', (_, work, message) => expect(refusal(work)).toMatch(message))
+
+test('an input that nothing looks at troubles nobody', () => {
+  const gate = rulesGate([decay({ blank: 'pass' }), { ...anInput('Odd', 'boolean'), source: { kind: 'figure', feel: 'matches(string(Decay), "7$")' } }], [['Decay > 40', 'bad']])
+  expect(refusal(() => gateToSql(alone(gate), 'Gate'))).toBeNull()
+})
+
+test('gates within gates within gates are refused before they grow without end', () => {
+  const from = (gate: string) => ({ ...anInput('Before', 'text'), source: { kind: 'gate' as const, gate, outcome: null } })
+  const chain = Array.from({ length: 12 }, (_, at) => rulesGate([at === 0 ? anInput('Before', 'text') : from(`Gate ${at - 1}`)], ['a', 'b', 'c', 'd'].map((text) => [`Before = "${text}"`, text]), { name: `Gate ${at}` }))
+  expect(refusal(() => gateToSql({ conditions: [], gates: chain }, 'Gate 11'))).toMatch(/too many to stand inside another gate/)
+})

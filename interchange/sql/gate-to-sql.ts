@@ -9,7 +9,7 @@ import { lower } from '@dime-gate/core/gate/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/gate/rules'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
-import { GateError } from '../gate-error'
+import { checkWithin, GateError } from '../gate-error'
 import { ask, type Question } from '../ladder/ask'
 import { byPriority, type LadderRule, type Result, soleInput, wantedOf } from '../ladder/ladder'
 import { ROUNDING_FUNCTIONS } from '../rounding-functions'
@@ -44,7 +44,11 @@ class GateWriter {
     if (!gate) throw new GateError(`There is no gate “${name}”.`)
     const lowering = lower(gate, this.library)
     if ('problems' in lowering) throw new GateError(`The gate “${name}” cannot decide yet: ${gateProblemWords(lowering.problems[0]!)}`)
-    return new LoweredWriter(lowering.lowered, this.options, (of, outcome) => this.gate(of, outcome ?? undefined)).write(wanted)
+    return new LoweredWriter(lowering.lowered, this.options, (of, outcome) => {
+      const written = this.gate(of, outcome ?? undefined)
+      checkWithin(of, written.text)
+      return written
+    }).write(wanted)
   }
 }
 
@@ -54,8 +58,18 @@ class LoweredWriter {
 
   constructor(private readonly gate: Lowered, private readonly options: SqlOptions, private readonly other: (gate: string, outcome: string | null) => Sql) {
     const types = new Map([...gate.inputs.values()].map(({ name, type, isSet }): [string, Type] => [name, isSet ? { list: type } : type]))
-    this.names = { value: (name) => this.values.get(name)!, types, today: options.today ?? null }
-    for (const input of gate.inputs.values()) this.values.set(input.name, this.input(input))
+    this.names = { value: (name) => this.value(name), types, today: options.today ?? null }
+  }
+
+  /** What stands for an input; nobody is troubled by those that nothing looks at. */
+  private value(name: string): Sql | Sql[] {
+    const value = this.values.get(name) ?? this.input(this.gate.inputs.get(name)!)
+    this.values.set(name, value)
+    return value
+  }
+
+  private isBlank(name: string): Sql {
+    return is(this.value(name) as Sql, 'NULL')
   }
 
   private input(input: LoweredInput): Sql | Sql[] {
@@ -84,7 +98,7 @@ class LoweredWriter {
     const sole = soleInput(gate)
     return ladderToSql({
       rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise: gate.otherwise && this.result(gate.otherwise),
-      hitPolicy: gate.hitPolicy, onlyBlank: sole === null ? null : is(this.values.get(sole) as Sql, 'NULL'),
+      hitPolicy: gate.hitPolicy, onlyBlank: sole === null ? null : this.isBlank(sole),
     }, wantedOf(gate, wanted))
   }
 
@@ -97,7 +111,7 @@ class LoweredWriter {
 
   private test({ tree, inputs, asksForBlanks }: Test): TestSql {
     const holds = inputs.filter((input) => this.gate.inputs.get(input)!.blank !== 'pass')
-    const single = (names: readonly string[]) => names.filter((input) => !this.gate.inputs.get(input)!.isSet).map((input) => is(this.values.get(input) as Sql, 'NULL'))
+    const single = (names: readonly string[]) => names.filter((input) => !this.gate.inputs.get(input)!.isSet).map((input) => this.isBlank(input))
     if (holds.length === 0) return { value: expressionToSql(tree, this.names, true), open: 'never' }
     if (asksForBlanks) {
       const value = expressionToSql(tree, this.names, true)
