@@ -8,6 +8,8 @@ import { ExpressionError, problem } from './problem'
 import type { Token } from './tokens'
 import { COMPARISONS, type ComparisonOperator, type Node, spanOf, TESTED } from './tree'
 
+/** A number that is written as it is kept. */
+const CANONICAL = /^(0|[1-9]\d*)(\.\d*[1-9])?$/
 const FUNCTIONS = namesOf(FUNCTION_NAMES)
 
 /** The lower half of the parser; what joins operands is above it (see `parse`). */
@@ -42,6 +44,7 @@ export abstract class Operands extends Cursor {
 
   private number(): Node {
     const token = this.take()
+    if (token.text.length <= 15 && CANONICAL.test(token.text)) return { kind: 'number', number: token.text, span: spanOf(token) }
     const number = numberFromText(token.text)
     if (!number) throw new ExpressionError(problem('bad-number', token, [token.text]))
     return { kind: 'number', number: number.isZero() ? '0' : number.abs().gt(1e40) || number.abs().lt(1e-40) ? String(number) : new Decimal(number).toFixed(), span: spanOf(token) }

@@ -36,6 +36,7 @@ export function readDmn(text: string, shapes: DocumentShapes): Library {
   const asWritten = isWhole ? unchangedOf({ conditions, gates: [...own.values()] }, model) : new Set<string>()
   if (isWhole && asWritten.size === own.size) return { conditions, gates: [...own.values()] }
   const read = gatesFromModel(model)
+  if (own.size === 0) return { conditions, gates: read.map(({ gate }) => gate) }
   const unchanged = unchangedOf({ conditions, gates: read.map(({ gate }) => own.get(gate.name) ?? gate) }, model)
   return { conditions, gates: read.map(({ gate }) => (own.has(gate.name) ? (unchanged.has(gate.name) ? own.get(gate.name)! : withLooksOf(own.get(gate.name)!, gate)) : gate)) }
 }

@@ -17,7 +17,9 @@ import { NO_XML_CHARACTER } from '../xml/write-xml'
 import type { DmnDecision, DmnInput, DmnModel, DmnTable, DmnType, Feel } from './model'
 
 const NOWHERE = { line: 1, column: 1 }
-const feel = (text: string): Feel => ({ text: text.replace(NO_XML_CHARACTER, escapeOf), at: NOWHERE })
+const feel = (text: string): Feel => ({ text: PLAIN.test(text) ? text : text.replace(NO_XML_CHARACTER, escapeOf), at: NOWHERE })
+/** Nothing in such a text needs a second look. */
+const PLAIN = /^[ -~]*$/
 
 /** @throws GateError where a gate cannot decide, or two gates mean different things by one name */
 export function modelFromGates(library: Library): DmnModel {

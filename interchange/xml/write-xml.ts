@@ -16,8 +16,11 @@ export function writeXml(root: XmlNode): string {
   const lines = ['<?xml version="1.0" encoding="UTF-8"?>']
   const write = ({ name, attributes, inside }: XmlNode, indent: string) => {
     const written = Object.entries(attributes).flatMap(([key, value]) => (value === null ? [] : [` ${key}="${escaped(value)}"`])).join('')
-    if (typeof inside === 'string') lines.push(`${indent}<${name}${written}>${escaped(inside).replaceAll('&quot;', '"')}</${name}>`)
+    const [only, ...others] = inside
+    if (typeof inside === 'string') lines.push(`${indent}<${name}${written}>${escapedText(inside)}</${name}>`)
     else if (inside.length === 0) lines.push(`${indent}<${name}${written}/>`)
+    // What holds nothing but one text reads best on one line.
+    else if (others.length === 0 && isBareText(only as XmlNode)) lines.push(`${indent}<${name}${written}>${bareText(only as XmlNode)}</${name}>`)
     else {
       lines.push(`${indent}<${name}${written}>`)
       for (const child of inside) write(child, `${indent}  `)
@@ -28,9 +31,22 @@ export function writeXml(root: XmlNode): string {
   return `${lines.join('\n')}\n`
 }
 
+function isBareText({ attributes, inside }: XmlNode): boolean {
+  return typeof inside === 'string' && Object.keys(attributes).length === 0
+}
+
+function bareText({ name, inside }: XmlNode): string {
+  return `<${name}>${escapedText(inside as string)}</${name}>`
+}
+
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\t': '&#9;', '\n': '&#10;', '\r': '&#13;' }
 
-/** White space other than the blank is written by number, or it would come back as something else. */
+/** A carriage return is written by number, or it would come back as the end of a line (clause 2.11). */
+function escapedText(text: string): string {
+  return text.replace(/[&<>\r]/g, (character) => ESCAPES[character]!)
+}
+
+/** In an attribute all white space but the blank is written by number (clause 3.3.3). */
 function escaped(text: string): string {
   return text.replace(/[&<>"\t\n\r]/g, (character) => ESCAPES[character]!)
 }
