@@ -28,7 +28,7 @@ export function comparisonTerm(operator: ComparisonOperator, left: Term, right: 
 const SAME: Record<string, [name: string, least: number, most: number]> = {
   ABS: ['abs', 1, 1], MOD: ['modulo', 2, 2], UPPER: ['upper case', 1, 1], LOWER: ['lower case', 1, 1], LEN: ['string length', 1, 1], SQRT: ['sqrt', 1, 1], LN: ['log', 1, 1], EXP: ['exp', 1, 1],
   ROUND: ['round half up', 1, 2], ROUNDUP: ['round up', 1, 2], ROUNDDOWN: ['round down', 1, 2], TRUNC: ['round down', 1, 2], INT: ['floor', 1, 1],
-  SUM: ['sum', 1, 200], AVERAGE: ['mean', 1, 200], MIN: ['min', 1, 200], MAX: ['max', 1, 200], COUNT: ['count', 1, 200], MEDIAN: ['median', 1, 200],
+  SUM: ['sum', 1, 200], AVERAGE: ['mean', 1, 200], MIN: ['min', 1, 200], MAX: ['max', 1, 200], MEDIAN: ['median', 1, 200],
   TODAY: ['today', 0, 0], ISODD: ['odd', 1, 1], ISEVEN: ['even', 1, 1],
 }
 const DATE_PARTS: Record<string, string> = { YEAR: 'year', MONTH: 'month', DAY: 'day' }
@@ -51,6 +51,15 @@ export function formulaFunction(name: string, args: readonly Term[], span: Span,
     return callValue(same[0], [...given, ...places], span)
   }
   switch (name) {
+    case 'COUNT': {
+      takes(1, 200)
+      const values = args.map((arg) => feel.value(arg))
+      if (values.length === 1) return callValue('count', values, span)
+      // A formula counts what there is; FEEL counts nulls too.
+      const item: Node = { kind: 'name', name: 'item', span }
+      const isThere: Node = { kind: 'comparison', operator: '!=', left: item, right: { kind: 'null', span }, span }
+      return callValue('count', [{ kind: 'filter', of: { kind: 'list', items: values, span }, by: isThere, span }], span)
+    }
     case 'IF':
       takes(1, 3)
       return choice([{ when: first!, then: second ?? booleanValue(true, span) }], third ?? (args.length < 3 ? booleanValue(false, span) : null))

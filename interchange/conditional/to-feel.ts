@@ -59,10 +59,8 @@ export class ToFeel {
         return this.ask(term.of, OPPOSITE[question])
       case 'comparison':
         return this.comparison(term, question)
-      case 'is null': {
-        const isNull = this.isNull(term.of)
-        return question === 'true' || question === 'not false' ? isNull : negated(isNull)
-      }
+      case 'is null':
+        return this.isNull(term.of, question === 'true' || question === 'not false')
       case 'is': {
         const wanted: Question = term.truth ? 'true' : 'false'
         return this.ask(term.of, question === 'true' || question === 'not false' ? wanted : term.truth ? 'not true' : 'not false')
@@ -83,7 +81,7 @@ export class ToFeel {
     if (node.kind === 'null') return { kind: 'boolean', value: question === 'not true' || question === 'not false', span }
     const is = (truth: boolean): Node => (truth ? node : { kind: 'comparison', operator: '=', left: node, right: { kind: 'boolean', value: false, span }, span })
     if (question === 'true' || question === 'false') return is(question === 'true')
-    return any([is(question === 'not false'), isNullNode(node)], span)
+    return any([is(question === 'not false'), nullTest(node)], span)
   }
 
   /** A comparison with a choice as the choice between comparisons; null where neither side is one. */
@@ -118,10 +116,10 @@ export class ToFeel {
     if (known !== null) return { kind: 'boolean', value: known === (question === 'true' || question === 'not false'), span }
     const nulls = [a, b].filter((side) => !isLiteral(side) || side.kind === 'null')
     const positive: Node = { kind: 'comparison', operator: question === 'true' || question === 'not false' ? operator : NEGATED[operator], left: a, right: b, span }
-    if (question === 'not true' || question === 'not false') return any([positive, ...nulls.map(isNullNode)], span)
+    if (question === 'not true' || question === 'not false') return any([positive, ...nulls.map((side) => nullTest(side))], span)
     // FEEL's equality knows null: it has to be ruled out where it could make the comparison true.
     const couldBeNull = positive.operator === '!=' ? nulls : positive.operator === '=' && nulls.length === 2 ? [a] : []
-    return all([positive, ...couldBeNull.map((side) => negated(isNullNode(side)))], span)
+    return all([positive, ...couldBeNull.map((side) => nullTest(side, false))], span)
   }
 
   /** A choice between truths: each branch, where no branch before it was taken. */
@@ -136,16 +134,20 @@ export class ToFeel {
     return any([...branches, all([...before, last], span)], span)
   }
 
-  private isNull(of: Term): Node {
+  /** A condition that is true exactly where there is no value, or with `isWanted` false exactly where there is one. */
+  private isNull(of: Term, isWanted: boolean): Node {
     this.count(of)
     const { span } = of
     switch (of.kind) {
       case 'value':
-        return of.node.kind === 'null' ? yes(span) : isLiteral(of.node) ? no(span) : isNullNode(of.node)
-      case 'choice':
-        return this.choice({ ...of, whens: of.whens.map(({ when, then }) => ({ when, then: { kind: 'is null', of: then, span } })), otherwise: { kind: 'is null', of: of.otherwise ?? { kind: 'value', node: { kind: 'null', span }, span }, span } }, 'true')
+        return isLiteral(of.node) ? { kind: 'boolean', value: (of.node.kind === 'null') === isWanted, span } : nullTest(of.node, isWanted)
+      case 'choice': {
+        const asked = (then: Term): Term => ({ kind: 'is null', of: then, span })
+        const nothing: Term = { kind: 'value', node: { kind: 'null', span }, span }
+        return this.choice({ ...of, whens: of.whens.map(({ when, then }) => ({ when, then: asked(then) })), otherwise: asked(of.otherwise ?? nothing) }, isWanted ? 'true' : 'false')
+      }
       default:
-        return all([this.ask(of, 'not true'), this.ask(of, 'not false')], span)
+        return isWanted ? all([this.ask(of, 'not true'), this.ask(of, 'not false')], span) : any([this.ask(of, 'true'), this.ask(of, 'false')], span)
     }
   }
 }
@@ -174,18 +176,9 @@ function any(parts: readonly Node[], span: Span): Node {
   return left.length === 0 ? no(span) : left.length === 1 ? left[0]! : { kind: 'or', of: left, span }
 }
 
-function isNullNode(node: Node): Node {
-  return { kind: 'comparison', operator: '=', left: node, right: { kind: 'null', span: node.span }, span: node.span }
-}
-
-/** The opposite of what is never unknown. */
-function negated(node: Node): Node {
-  const { span } = node
-  if (node.kind === 'boolean') return { ...node, value: !node.value }
-  if (node.kind === 'comparison' && node.right.kind === 'null') return { ...node, operator: NEGATED[node.operator] }
-  if (node.kind === 'and') return any(node.of.map(negated), span)
-  if (node.kind === 'or') return all(node.of.map(negated), span)
-  return { kind: 'call', name: 'not', args: [node], names: null, span }
+/** Whether a value is null, or whether there is one; FEEL always knows. */
+function nullTest(node: Node, isNull = true): Node {
+  return { kind: 'comparison', operator: isNull ? '=' : '!=', left: node, right: { kind: 'null', span: node.span }, span: node.span }
 }
 
 function isLiteral({ kind }: Node): boolean {
