@@ -18,8 +18,12 @@ export function usedInputs(gate: Lowered): Set<string> {
 
 /** Whether what the gate says depends on the day that counts as today. */
 export function asksForToday(gate: Lowered): boolean {
-  const asks = (node: Node): boolean => (node.kind === 'call' && (node.name === 'today' || node.name === 'now')) || childrenOf(node).some(asks)
-  return [...gate.inputs.values()].some(({ figure }) => figure && asks(figure)) || treesOf(gate).some(asks)
+  return [...gate.inputs.values()].some(({ figure }) => figure && asksForDay(figure)) || treesOf(gate).some(asksForDay)
+}
+
+/** Whether the value of an expression depends on that day. */
+export function asksForDay(node: Node): boolean {
+  return (node.kind === 'call' && (node.name === 'today' || node.name === 'now')) || childrenOf(node).some(asksForDay)
 }
 
 function treesOf({ rules, otherwise }: Lowered): Node[] {

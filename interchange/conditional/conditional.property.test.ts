@@ -96,7 +96,7 @@ describe('whatever is read, something is told', () => {
   })
 
   test('what is nested without end is refused, and soon', () => {
-    for (const [language, text] of [['sql', 'CASE WHEN a > 1 THEN '.repeat(5000)], ['openformula', 'IF('.repeat(20_000)], ['feel', 'if a > 1 then '.repeat(1000)], ['sql', '('.repeat(100_000)], ['sql', 'NOT '.repeat(40_000)], ['openformula', '-'.repeat(100_000)], ['sql', '- '.repeat(50_000)]] as const) {
+    for (const [language, text] of [['sql', 'CASE WHEN a > 1 THEN '.repeat(5000)], ['openformula', 'IF('.repeat(20_000)], ['feel', 'if a > 1 then '.repeat(1000)], ['sql', '('.repeat(100_000)], ['sql', 'NOT '.repeat(40_000)], ['openformula', '-'.repeat(100_000)], ['sql', '- '.repeat(50_000)], ['sql', '+'.repeat(100_000)], ['openformula', '+'.repeat(100_000)]] as const) {
       expect(readConditional(text, language, 'Deep', TODAY)).toHaveProperty('problem')
     }
     const chained = (depth: number): string => (depth === 0 ? 'a' : `CASE WHEN ${chained(depth - 1)} = 1 THEN 1 WHEN ${chained(depth - 1)} = 2 THEN 2 ELSE 3 END`)

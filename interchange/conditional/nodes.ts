@@ -32,3 +32,8 @@ export function nullValue(span: Span): Term {
 export function callValue(name: string, args: readonly Node[], span: Span): Term {
   return value({ kind: 'call', name, args: [...args], names: null, span })
 }
+
+/** A negative number is one value, as it is to FEEL's parser. */
+export function negatedValue(of: Node, span: Span): Term {
+  return value(of.kind === 'number' && !of.number.startsWith('-') ? { ...of, number: `-${of.number}`, span } : { kind: 'negate', of, span })
+}

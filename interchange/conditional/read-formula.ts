@@ -3,7 +3,7 @@ import type { ArithmeticOperator } from '@dime-gate/core/value/arithmetic'
 import type { ComparisonOperator, Node } from '@dime-gate/core/expression/tree'
 import { ConditionalCursor, conditionalTokens, type TokenRule } from './cursor'
 import { comparisonTerm, formulaFunction } from './formula-functions'
-import { booleanValue, nullValue, numberValue, textValue, value } from './nodes'
+import { booleanValue, negatedValue, nullValue, numberValue, textValue, value } from './nodes'
 import type { Term } from './term'
 import { ToFeel } from './to-feel'
 
@@ -64,8 +64,7 @@ class FormulaReader extends ConditionalCursor {
     if (this.skipSymbol('+')) return this.deeper(() => this.sign())
     if (!this.skipSymbol('-')) return this.percent()
     const of = this.deeper(() => this.feel.value(this.sign()))
-    const span = this.since(start)
-    return value(of.kind === 'number' && !of.number.startsWith('-') ? { ...of, number: `-${of.number}`, span } : { kind: 'negate', of, span })
+    return negatedValue(of, this.since(start))
   }
 
   private percent(): Term {

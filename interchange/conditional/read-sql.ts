@@ -3,7 +3,7 @@ import type { ArithmeticOperator } from '@dime-gate/core/value/arithmetic'
 import type { ComparisonOperator, Node, Span } from '@dime-gate/core/expression/tree'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { ConditionalCursor, conditionalTokens, type TokenRule } from './cursor'
-import { booleanValue, callValue, dateValue, nullValue, numberValue, textValue, value } from './nodes'
+import { booleanValue, callValue, dateValue, negatedValue, nullValue, numberValue, textValue, value } from './nodes'
 import { sqlFunction } from './sql-functions'
 import { notUnderstood, type Term } from './term'
 import { ToFeel } from './to-feel'
@@ -128,11 +128,10 @@ class SqlReader extends ConditionalCursor {
 
   private sign(): Term {
     const start = this.next
-    if (this.skipSymbol('+')) return this.sign()
+    if (this.skipSymbol('+')) return this.deeper(() => this.sign())
     if (!this.skipSymbol('-')) return this.suffixed()
     const of = this.deeper(() => this.feel.value(this.sign()))
-    const span = this.since(start)
-    return value(of.kind === 'number' && !of.number.startsWith('-') ? { ...of, number: `-${of.number}`, span } : { kind: 'negate', of, span })
+    return negatedValue(of, this.since(start))
   }
 
   /** What may stand behind a value: a type, an order of texts. Neither changes what is compared here. */

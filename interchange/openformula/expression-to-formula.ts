@@ -1,20 +1,14 @@
 /** FEEL expressions as OpenFormula, over values that are all there. */
-import { checkExpression } from '@dime-gate/core/expression/check'
-import { evaluate } from '@dime-gate/core/expression/evaluate'
-import { printExpression } from '@dime-gate/core/expression/print'
-import { childrenOf, freeNames, mentionsTested, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
-import type { Type } from '@dime-gate/core/expression/type'
+import { childrenOf, freeNames, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
 import { Decimal } from '@dime-gate/core/value/number'
-import { type DateValue, isNumber, type Value } from '@dime-gate/core/value/value'
-import { GateError } from '../gate-error'
+import { isNumber, type Value } from '@dime-gate/core/value/value'
+import { ExpressionWriter, type WriterScope } from '../ladder/expression-writer'
 import { call, CLOSENESS, type Formula, formula, literal, not, OPEN_FORMULA, within } from './formula-text'
 
-export interface Names {
+export interface Names extends WriterScope {
   value(name: string): Formula
   /** Whether the name has a value in the record. */
   isKnown(name: string): Formula
-  types: ReadonlyMap<string, Type>
-  today: DateValue | null
 }
 
 /** @throws GateError naming what a formula cannot say */
@@ -38,56 +32,33 @@ export function canFallShort(tree: Node): boolean {
   return isRisky || childrenOf(tree).some(canFallShort)
 }
 
-class Writer {
-  constructor(private readonly names: Names) {}
-
-  write(node: Node): Formula {
-    const constant = this.constant(node)
-    if (constant !== undefined) return literal(constant)
-    switch (node.kind) {
-      case 'name':
-        return this.names.value(node.name)
-      case 'negate':
-        return formula(`-${within(this.write(node.of), CLOSENESS.sign)}`, CLOSENESS.sign)
-      case 'arithmetic':
-        return this.arithmetic(node)
-      case 'comparison':
-        return this.comparison(node.operator, node.left, node.right)
-      case 'between':
-        return OPEN_FORMULA.all([this.comparison('>=', node.of, node.low), this.comparison('<=', node.of, node.high)])
-      case 'in':
-        return OPEN_FORMULA.any(node.tests.map((test) => this.membership(node.of, test)))
-      case 'and':
-        return OPEN_FORMULA.all(node.of.map((part) => this.write(part)))
-      case 'or':
-        return OPEN_FORMULA.any(node.of.map((part) => this.write(part)))
-      case 'if':
-        return call('IF', this.write(node.condition), this.write(node.then), this.write(node.otherwise))
-      case 'path':
-        return this.property(node)
-      case 'call':
-        return this.call(node)
-      default:
-        return this.refuse(node, `“${node.kind}”`)
-    }
+class Writer extends ExpressionWriter<Formula> {
+  constructor(private readonly names: Names) {
+    super(OPEN_FORMULA, names, 'as a formula')
   }
 
-  private refuse(node: Node, what: string): never {
-    throw new GateError(`${what} cannot be written as a formula: ${printExpression(node)}`)
+  /** A formula's nothing is the empty text, which functions and comparisons take for one. */
+  override write(node: Node): Formula {
+    return node.kind === 'null' ? this.refuse(node, '“null”') : super.write(node)
   }
 
-  private constant(node: Node): Value | undefined {
-    if (freeNames(node).length > 0 || node.kind === 'list' || node.kind === 'range' || node.kind === 'null') return undefined
-    const { today } = this.names
-    if (!today && /\b(today|now)\(\)/.test(printExpression(node))) throw new GateError('The gate asks what day it is. Say which day counts as today.')
-    return evaluate(node, { value: () => null, today: today ?? { kind: 'date', day: 0 } })
+  protected literal(value: Value): Formula {
+    return literal(value)
   }
 
-  private typeOf(node: Node): Type {
-    return checkExpression(node, this.names.types).type
+  protected name({ name }: NodeOf<'name'>): Formula {
+    return this.names.value(name)
   }
 
-  private arithmetic(node: NodeOf<'arithmetic'>): Formula {
+  protected negate(of: Node): Formula {
+    return formula(`-${within(this.write(of), CLOSENESS.sign)}`, CLOSENESS.sign)
+  }
+
+  protected inRange(_of: Node, _range: NodeOf<'range'>, inside: Formula): Formula {
+    return inside
+  }
+
+  protected arithmetic(node: NodeOf<'arithmetic'>): Formula {
     const { operator, left, right } = node
     const types = [this.typeOf(left), this.typeOf(right)]
     const closeness = OPERATOR_CLOSENESS[operator]
@@ -99,7 +70,7 @@ class Writer {
     return this.refuse(node, `“${operator}” of a ${String(types[0])} and a ${String(types[1])}`)
   }
 
-  private comparison(operator: NodeOf<'comparison'>['operator'], left: Node, right: Node): Formula {
+  protected comparison(operator: NodeOf<'comparison'>['operator'], left: Node, right: Node): Formula {
     if (left.kind === 'null' || right.kind === 'null') {
       const subject = left.kind === 'null' ? right : left
       const known = OPEN_FORMULA.all(freeNames(subject).map((name) => this.names.isKnown(name)))
@@ -116,18 +87,7 @@ class Writer {
     return formula(`${within(a, CLOSENESS.join)} ${SYMBOLS[operator] ?? operator} ${within(b, CLOSENESS.join)}`, CLOSENESS.comparison)
   }
 
-  private membership(of: Node, test: Node): Formula {
-    if (mentionsTested(test)) return this.refuse(test, 'A test on “?”')
-    if (test.kind === 'list') return OPEN_FORMULA.any(test.items.map((item) => this.membership(of, item)))
-    if (test.kind !== 'range') return this.comparison('=', of, test)
-    const { low, high, lowIncluded, highIncluded } = test
-    return OPEN_FORMULA.all([
-      ...(low ? [this.comparison(lowIncluded ? '>=' : '>', of, low)] : []),
-      ...(high ? [this.comparison(highIncluded ? '<=' : '<', of, high)] : []),
-    ])
-  }
-
-  private property(node: NodeOf<'path'>): Formula {
+  protected property(node: NodeOf<'path'>): Formula {
     const type = this.typeOf(node.of)
     const { of } = node
     if (type === 'date' && ['year', 'month', 'day'].includes(node.name)) return call(node.name.toUpperCase(), this.write(of))
@@ -143,7 +103,7 @@ class Writer {
     return this.refuse(node, `“${node.name}” of a ${String(type)}`)
   }
 
-  private call(node: NodeOf<'call'>): Formula {
+  protected call(node: NodeOf<'call'>): Formula {
     const { name, args } = node
     if (node.names) return this.refuse(node, 'A call with named arguments')
     const of = (at: number) => this.write(args[at]!)

@@ -1,20 +1,11 @@
 import type { Gate, Library } from '@dime-gate/core/gate/document'
 import { anInput, rulesGate, TODAY } from '@dime-gate/core/testing/a-gate'
-import { GateError } from '../gate-error'
 import { DECAY_SCALE } from '../testing/decay-scale'
+import { refusal } from '../testing/refusal'
 import { gateToFormula } from './gate-to-formula'
 
 const alone = (gate: Gate): Library => ({ conditions: [], gates: [gate] })
 const write = (gate: Gate, wanted?: string) => gateToFormula(alone(gate), gate.name, wanted, TODAY)
-const refusal = (work: () => unknown) => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof GateError) return error.message
-    throw error
-  }
-  return null
-}
 /** What a test that passes on blanks becomes, as the only rule. */
 const tested = (condition: string, ...inputs: ReturnType<typeof anInput>[]) => write(rulesGate(inputs.map((input) => ({ ...input, blank: 'pass' as const })), [[condition, 'x']]))
 const number = (name: string, change: object = {}) => anInput(name, 'number', change)
@@ -87,4 +78,9 @@ test('gates within gates within gates are refused before they grow without end',
   const from = (gate: string) => ({ ...anInput('Before', 'text'), source: { kind: 'gate' as const, gate, outcome: null } })
   const chain = Array.from({ length: 12 }, (_, at) => rulesGate([at === 0 ? anInput('Before', 'text') : from(`Gate ${at - 1}`)], ['a', 'b', 'c', 'd'].map((text) => [`Before = "${text}"`, text]), { name: `Gate ${at}` }))
   expect(refusal(() => gateToFormula({ conditions: [], gates: chain }, 'Gate 11'))).toMatch(/too many to stand inside another gate/)
+})
+
+test('a text that looks like asking for the day does not ask', () => {
+  const gate = rulesGate([anInput('Species', 'text')], [['Species = "today()"', 'x']])
+  expect(refusal(() => gateToFormula(alone(gate), 'Gate'))).toBeNull()
 })

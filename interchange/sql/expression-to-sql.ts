@@ -1,21 +1,15 @@
 /** FEEL expressions as SQL, in PostgreSQL's dialect where types need it. */
-import { checkExpression } from '@dime-gate/core/expression/check'
-import { evaluate } from '@dime-gate/core/expression/evaluate'
-import { printExpression } from '@dime-gate/core/expression/print'
-import { freeNames, mentionsTested, type Node, type NodeOf, TESTED } from '@dime-gate/core/expression/tree'
+import { freeNames, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
 import type { Type } from '@dime-gate/core/expression/type'
 import { Decimal } from '@dime-gate/core/value/number'
-import { type DateValue, isNumber, type Value } from '@dime-gate/core/value/value'
-import { GateError } from '../gate-error'
+import { isNumber, type Value } from '@dime-gate/core/value/value'
+import { ExpressionWriter, type WriterScope } from '../ladder/expression-writer'
 import { FOLDING } from './folding'
-import { caseOf, CLOSENESS, conjunction, disjunction, is, isDistinct, literal, negation, type Sql, sql, within } from './sql-text'
+import { caseOf, CLOSENESS, disjunction, is, isDistinct, literal, negation, type Sql, SQL, sql, within } from './sql-text'
 
-export interface Names {
+export interface Names extends WriterScope {
   /** What stands for a name; of a column set, its members. */
   value(name: string): Sql | Sql[]
-  types: ReadonlyMap<string, Type>
-  /** Null where nobody said what day it is. */
-  today: DateValue | null
 }
 
 /**
@@ -37,59 +31,25 @@ const PLACES = 60
 const SAME: Record<string, string> = { abs: 'abs', 'string length': 'char_length', 'upper case': 'upper', 'lower case': 'lower' }
 const ARITHMETIC_CLOSENESS = { '+': CLOSENESS.sum, '-': CLOSENESS.sum, '*': CLOSENESS.product } as const
 
-class Writer {
-  constructor(private readonly names: Names, private readonly nullsCompare: boolean) {}
-
-  write(node: Node): Sql {
-    const constant = this.constant(node)
-    if (constant !== undefined) return literal(constant)
-    switch (node.kind) {
-      case 'name': {
-        const value = this.names.value(node.name)
-        return Array.isArray(value) ? this.refuse(node, 'a column set by itself') : value
-      }
-      case 'negate':
-        return sql(`-${within(this.write(node.of), CLOSENESS.whole)}`, CLOSENESS.product)
-      case 'arithmetic':
-        return this.arithmetic(node)
-      case 'comparison':
-        return this.comparison(node.operator, node.left, node.right)
-      case 'between':
-        return conjunction([this.comparison('>=', node.of, node.low), this.comparison('<=', node.of, node.high)])
-      case 'in':
-        return disjunction(node.tests.map((test) => this.membership(node.of, test)))
-      case 'and':
-        return conjunction(node.of.map((part) => this.write(part)))
-      case 'or':
-        return disjunction(node.of.map((part) => this.write(part)))
-      case 'if':
-        return caseOf([{ when: this.write(node.condition), then: this.write(node.then) }], this.write(node.otherwise))
-      case 'path':
-        return this.property(node)
-      case 'call':
-        return this.call(node)
-      default:
-        return this.refuse(node, `“${node.kind}”`)
-    }
+class Writer extends ExpressionWriter<Sql> {
+  constructor(private readonly names: Names, private readonly nullsCompare: boolean) {
+    super(SQL, names, 'in SQL')
   }
 
-  private refuse(node: Node, what: string): never {
-    throw new GateError(`${what} cannot be written in SQL: ${printExpression(node)}`)
+  protected literal(value: Value): Sql {
+    return literal(value)
   }
 
-  /** What needs no record to be known; undefined for all else. */
-  private constant(node: Node): Value | undefined {
-    if (freeNames(node).length > 0 || node.kind === 'list' || node.kind === 'range') return undefined
-    const { today } = this.names
-    if (!today && asksForDay(node)) throw new GateError('The gate asks what day it is. Say which day counts as today.')
-    return evaluate(node, { value: () => null, today: today ?? { kind: 'date', day: 0 } })
+  protected name(node: NodeOf<'name'>): Sql {
+    const value = this.names.value(node.name)
+    return Array.isArray(value) ? this.refuse(node, 'a column set by itself') : value
   }
 
-  private typeOf(node: Node): Type {
-    return checkExpression(node, this.names.types).type
+  protected negate(of: Node): Sql {
+    return sql(`-${within(this.write(of), CLOSENESS.whole)}`, CLOSENESS.product)
   }
 
-  private arithmetic(node: NodeOf<'arithmetic'>): Sql {
+  protected arithmetic(node: NodeOf<'arithmetic'>): Sql {
     const { operator, left, right } = node
     const types = [this.typeOf(left), this.typeOf(right)]
     const [a, b] = [() => this.write(left), () => this.write(right)]
@@ -131,7 +91,7 @@ class Writer {
     return this.refuse(node, 'A date moved by anything but whole days, months or years')
   }
 
-  private comparison(operator: NodeOf<'comparison'>['operator'], left: Node, right: Node): Sql {
+  protected comparison(operator: NodeOf<'comparison'>['operator'], left: Node, right: Node): Sql {
     const type = this.typeOf(left) === 'null' ? this.typeOf(right) : this.typeOf(left)
     if (left.kind === 'null' || right.kind === 'null') {
       const [subject] = left.kind === 'null' ? [right] : [left]
@@ -146,21 +106,13 @@ class Writer {
     return sql(`${within(a, CLOSENESS.sum)}${collation} ${operator === '!=' ? '<>' : operator} ${within(b, CLOSENESS.sum)}`, CLOSENESS.comparison)
   }
 
-  private membership(of: Node, test: Node): Sql {
-    if (mentionsTested(test)) return this.refuse(test, `A test on “${TESTED}”`)
-    if (test.kind === 'list') return disjunction(test.items.map((item) => this.membership(of, item)))
-    if (test.kind !== 'range') return this.comparison('=', of, test)
-    const { low, high, lowIncluded, highIncluded } = test
-    const inside = conjunction([
-      ...(low ? [this.comparison(lowIncluded ? '>=' : '>', of, low)] : []),
-      ...(high ? [this.comparison(highIncluded ? '<=' : '<', of, high)] : []),
-    ])
+  /** A range without one of its ends is null, which only null equals. */
+  protected inRange(of: Node, { low, high }: NodeOf<'range'>, inside: Sql): Sql {
     const open = [low, high].filter((end) => end !== null && freeNames(end).length > 0).map((end) => is(this.write(end!), 'NULL'))
-    // A range without one of its ends is null, which only null equals.
     return open.length > 0 && this.nullsCompare ? caseOf([{ when: disjunction(open), then: is(this.write(of), 'NULL') }], inside) : inside
   }
 
-  private property(node: NodeOf<'path'>): Sql {
+  protected property(node: NodeOf<'path'>): Sql {
     const type = this.typeOf(node.of)
     const of = () => this.write(node.of)
     if (type === 'date') {
@@ -178,7 +130,7 @@ class Writer {
     return this.refuse(node, `“${node.name}” of a ${String(type)}`)
   }
 
-  private call(node: NodeOf<'call'>): Sql {
+  protected call(node: NodeOf<'call'>): Sql {
     const { name, args } = node
     if (node.names) return this.refuse(node, 'A call with named arguments')
     const of = (at: number) => this.write(args[at]!)
@@ -229,10 +181,6 @@ class Writer {
     const isMissing = disjunction(members.map((member) => is(member, 'NULL')))
     return caseOf([{ when: negation(isMissing), then: aggregateOf(name, members) }], sql('NULL'))
   }
-}
-
-function asksForDay(node: Node): boolean {
-  return /\b(today|now)\(\)/.test(printExpression(node))
 }
 
 function aggregateOf(name: string, members: readonly Sql[]): Sql {

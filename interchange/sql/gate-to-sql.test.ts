@@ -1,20 +1,11 @@
 import type { Gate, Library } from '@dime-gate/core/gate/document'
 import { anInput, rulesGate, TODAY } from '@dime-gate/core/testing/a-gate'
-import { GateError } from '../gate-error'
 import { DECAY_SCALE } from '../testing/decay-scale'
+import { refusal } from '../testing/refusal'
 import { gateToSql } from './gate-to-sql'
 
 const alone = (gate: Gate): Library => ({ conditions: [], gates: [gate] })
 const write = (gate: Gate, wanted?: string, columns?: [string, string[]][]) => gateToSql(alone(gate), gate.name, wanted, { today: TODAY, ...(columns ? { columns: new Map(columns) } : {}) })
-const refusal = (work: () => unknown) => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof GateError) return error.message
-    throw error
-  }
-  return null
-}
 const decay = (change: object = {}) => anInput('Decay', 'number', change)
 
 test('a scale is a row of ranges; a blank is caught before them', () => {
@@ -91,4 +82,9 @@ test('gates within gates within gates are refused before they grow without end',
   const from = (gate: string) => ({ ...anInput('Before', 'text'), source: { kind: 'gate' as const, gate, outcome: null } })
   const chain = Array.from({ length: 12 }, (_, at) => rulesGate([at === 0 ? anInput('Before', 'text') : from(`Gate ${at - 1}`)], ['a', 'b', 'c', 'd'].map((text) => [`Before = "${text}"`, text]), { name: `Gate ${at}` }))
   expect(refusal(() => gateToSql({ conditions: [], gates: chain }, 'Gate 11'))).toMatch(/too many to stand inside another gate/)
+})
+
+test('a text that looks like asking for the day does not ask', () => {
+  const gate = rulesGate([anInput('Species', 'text')], [['Species = "today()"', 'x']])
+  expect(refusal(() => gateToSql(alone(gate), 'Gate'))).toBeNull()
 })

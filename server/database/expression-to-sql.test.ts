@@ -1,4 +1,3 @@
-import pg from 'pg'
 import { evaluate } from '@dime-gate/core/expression/evaluate'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import type { Type } from '@dime-gate/core/expression/type'
@@ -9,7 +8,7 @@ import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '@dime-gate/interchange/gate-error'
 import { expressionToSql } from '@dime-gate/interchange/sql/expression-to-sql'
 import { identifier, sql } from '@dime-gate/interchange/sql/sql-text'
-import { temporaryDatabase } from '../testing/temporary-server'
+import { temporaryClient } from '../testing/temporary-client'
 
 jest.setTimeout(60_000)
 
@@ -39,17 +38,7 @@ const EXPRESSIONS = [
   '(Height / Trunk) * 3 > 1', '0.1 + 0.2 = 0.3', 'Height + 0.1 + 0.2 = 11.9',
 ]
 
-let client: pg.Client
-let database: Awaited<ReturnType<typeof temporaryDatabase>>
-beforeAll(async () => {
-  database = await temporaryDatabase()
-  client = new pg.Client(database.url)
-  await client.connect()
-})
-afterAll(async () => {
-  await client.end()
-  await database.drop()
-})
+const client = temporaryClient()
 
 const names = { value: (name: string) => (name === 'Modules' ? [sql('"M1"'), sql('"M2"')] : sql(identifier(name))), types: TYPES, today: TODAY }
 const treeOf = (text: string) => {

@@ -1,5 +1,4 @@
 import fc from 'fast-check'
-import pg from 'pg'
 import { decideRecord } from '@dime-gate/core/gate/decide-record'
 import type { Gate, HitPolicy } from '@dime-gate/core/gate/document'
 import { lowered } from '@dime-gate/core/gate/lower'
@@ -11,21 +10,11 @@ import { isNumber, type Value } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '@dime-gate/interchange/gate-error'
 import { gateToSql } from '@dime-gate/interchange/sql/gate-to-sql'
-import { temporaryDatabase } from '../testing/temporary-server'
+import { temporaryClient } from '../testing/temporary-client'
 
 jest.setTimeout(120_000)
 
-let database: Awaited<ReturnType<typeof temporaryDatabase>>
-let client: pg.Client
-beforeAll(async () => {
-  database = await temporaryDatabase()
-  client = new pg.Client(database.url)
-  await client.connect()
-})
-afterAll(async () => {
-  await client.end()
-  await database.drop()
-})
+const client = temporaryClient()
 
 const MODULES = ['Modules 1', 'Modules 2', 'Modules 3']
 const COLUMNS: [string, string][] = [['Height', 'numeric'], ['Trunk', 'numeric'], ['Species', 'text'], ['Due', 'date'], ['Dead', 'boolean'], ...MODULES.map((name): [string, string] => [name, 'numeric'])]
