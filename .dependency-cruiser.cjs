@@ -31,8 +31,11 @@ module.exports = {
     below('table', ['value']),
     below('expression', ['value']),
     below('gate', ['value', 'table', 'expression']),
-    below('finding', ['value', 'table', 'expression', 'gate']),
-    below('run', ['value', 'table', 'expression', 'gate', 'finding']),
+    below('rule', ['value', 'expression', 'gate']),
+    below('decide', ['value', 'expression', 'gate', 'rule']),
+    below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
+    below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
+    below('run', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
     {
       name: 'core-is-pure',
       comment: 'decimal.js is the one dependency of core',

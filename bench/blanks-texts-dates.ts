@@ -1,5 +1,5 @@
-import { tableDecider } from '@dime-gate/core/gate/decide-table'
-import type { Lowered } from '@dime-gate/core/gate/rules'
+import { tableDecider } from '@dime-gate/core/bulk/decide-table'
+import type { Lowered } from '@dime-gate/core/rule/rules'
 import type { Table } from '@dime-gate/core/table/table'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { type Figure, median } from './figure'

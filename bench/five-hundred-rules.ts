@@ -1,7 +1,7 @@
 import type { Gate, Input } from '@dime-gate/core/gate/document'
 import { findingsOf } from '@dime-gate/core/finding/findings'
-import { lowered } from '@dime-gate/core/gate/lower'
-import type { Lowered } from '@dime-gate/core/gate/rules'
+import { lowered } from '@dime-gate/core/rule/lower'
+import type { Lowered } from '@dime-gate/core/rule/rules'
 import { type Figure, median } from './figure'
 import { chance, TODAY } from './million'
 

@@ -1,9 +1,9 @@
 /** A million records in memory, and gates of twenty rules over them. */
 import type { Gate, Input } from '@dime-gate/core/gate/document'
-import { type Lowered } from '@dime-gate/core/gate/rules'
-import { lowered } from '@dime-gate/core/gate/lower'
-import { tableDecider } from '@dime-gate/core/gate/decide-table'
-import type { Decisions } from '@dime-gate/core/gate/ladder'
+import { type Lowered } from '@dime-gate/core/rule/rules'
+import { lowered } from '@dime-gate/core/rule/lower'
+import { tableDecider } from '@dime-gate/core/bulk/decide-table'
+import type { Decisions } from '@dime-gate/core/bulk/ladder'
 import { emptyBitmap, fullBitmap, setBit } from '@dime-gate/core/table/bitmap'
 import { BLANK_CODE, type DictionaryColumn } from '@dime-gate/core/table/dictionary-column'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'

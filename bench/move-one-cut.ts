@@ -1,4 +1,4 @@
-import { tableDecider } from '@dime-gate/core/gate/decide-table'
+import { tableDecider } from '@dime-gate/core/bulk/decide-table'
 import { type Figure, median, quantile } from './figure'
 import { countsOf, FOUR, fourColumns, gateOf, TODAY, twentyRules } from './million'
 

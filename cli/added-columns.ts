@@ -1,6 +1,6 @@
 /** What `apply` writes behind a table's own columns. */
-import type { ReadyGate } from '@dime-gate/core/gate/decide-gates'
-import { NONE } from '@dime-gate/core/gate/rules'
+import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { NONE } from '@dime-gate/core/rule/rules'
 import { isLiteral } from '@dime-gate/interchange/dmn/model-from-gates'
 import { fileTrouble } from './command-error'
 import type { DecidedRecords } from './decide-records'

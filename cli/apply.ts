@@ -2,7 +2,7 @@
 import { createReadStream } from 'node:fs'
 import { stringify } from 'csv-stringify/sync'
 import type { BlankPolicy } from '@dime-gate/core/gate/document'
-import { asksForToday } from '@dime-gate/core/gate/used-inputs'
+import { asksForToday } from '@dime-gate/core/rule/used-inputs'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { detectEncoding, type Encoding, textDecoding } from '@dime-gate/interchange/table/decode'

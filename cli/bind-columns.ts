@@ -1,7 +1,7 @@
 /** Which column of a table each input of the gates looks at. */
 import { nearestName } from '@dime-gate/core/expression/names'
-import type { ReadyGate } from '@dime-gate/core/gate/decide-gates'
-import { usedInputs } from '@dime-gate/core/gate/used-inputs'
+import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { usedInputs } from '@dime-gate/core/rule/used-inputs'
 import { readHeader } from '@dime-gate/core/table/suggest-column'
 import { CommandError, fileTrouble } from './command-error'
 

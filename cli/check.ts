@@ -1,6 +1,6 @@
 /** `check`: what is known of gates before any data. */
-import type { ReadyGate } from '@dime-gate/core/gate/decide-gates'
-import { asksForToday } from '@dime-gate/core/gate/used-inputs'
+import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { asksForToday } from '@dime-gate/core/rule/used-inputs'
 import { findingsOf } from '@dime-gate/core/finding/findings'
 import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
 import type { Findings } from '@dime-gate/core/finding/finding'

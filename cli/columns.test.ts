@@ -1,5 +1,5 @@
 import type { RulesGate } from '@dime-gate/core/gate/document'
-import { lowered } from '@dime-gate/core/gate/lower'
+import { lowered } from '@dime-gate/core/rule/lower'
 import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
 import { addedColumns, checkHeaders } from './added-columns'
 import { bindColumns, bindingsFrom } from './bind-columns'

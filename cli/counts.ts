@@ -1,6 +1,6 @@
 /** How many records got which label, as `apply` tells it at its end. */
-import type { ReadyGate } from '@dime-gate/core/gate/decide-gates'
-import { STATUSES, type Status } from '@dime-gate/core/gate/rules'
+import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { STATUSES, type Status } from '@dime-gate/core/rule/rules'
 import type { DecidedRecords } from './decide-records'
 
 export interface Counts {

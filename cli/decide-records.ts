@@ -1,9 +1,9 @@
 /** Records of a file, decided some thousands at a time. */
-import { decideRecordByGates, decideTableByGates, outcomePlace, type ReadyGate } from '@dime-gate/core/gate/decide-gates'
-import { decisionAt } from '@dime-gate/core/gate/decide-table'
+import { decideRecordByGates, decideTableByGates, outcomePlace, type ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { decisionAt } from '@dime-gate/core/bulk/decide-table'
 import type { Input } from '@dime-gate/core/gate/document'
-import type { Status } from '@dime-gate/core/gate/rules'
-import { type Why, whyOf } from '@dime-gate/core/gate/why'
+import type { Status } from '@dime-gate/core/rule/rules'
+import { type Why, whyOf } from '@dime-gate/core/decide/why'
 import { BLANK_CODE } from '@dime-gate/core/table/dictionary-column'
 import { decimalAt, type NumberColumn } from '@dime-gate/core/table/number-column'
 import { type Column, recordAt, type Table, valueAt } from '@dime-gate/core/table/table'

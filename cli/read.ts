@@ -1,6 +1,6 @@
 /** `read`: a nested conditional or a chart of thresholds, as a gate's document. */
 import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
-import { lowered } from '@dime-gate/core/gate/lower'
+import { lowered } from '@dime-gate/core/rule/lower'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { readChart } from '@dime-gate/interchange/chart/read-chart'

@@ -1,6 +1,6 @@
 /** A why on one line. */
-import type { Why } from '@dime-gate/core/gate/why'
-import { EITHER, FALSE, NULL, TRUE } from '@dime-gate/core/gate/verdict'
+import type { Why } from '@dime-gate/core/decide/why'
+import { EITHER, FALSE, NULL, TRUE } from '@dime-gate/core/decide/verdict'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 
 /** `Decay 31; Lean blank | 1 Decay < 12: no | 2 Decay in [12..40): yes`, and what a held record waits for. */

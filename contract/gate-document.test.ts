@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { findingsOf } from '@dime-gate/core/finding/findings'
-import { lower } from '@dime-gate/core/gate/lower'
-import { formGates, rulesGates, TODAY } from '@dime-gate/core/gate/testing/arbitrary-gate'
+import { lower } from '@dime-gate/core/rule/lower'
+import { formGates, rulesGates, TODAY } from '@dime-gate/core/testing/arbitrary-gate'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateDocumentSchema, librarySchema } from './gate-document'
 

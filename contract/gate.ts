@@ -1,7 +1,7 @@
 /** Gates as they are sent and stored beside their documents. */
 import { z } from 'zod'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { lower } from '@dime-gate/core/gate/lower'
+import { lower } from '@dime-gate/core/rule/lower'
 import { bandLookSchema, scaleDocumentSchema } from './gate-document'
 
 /** A scale that can decide, on one measured number and with one outcome: what the bench works on today. */

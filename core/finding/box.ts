@@ -1,6 +1,6 @@
 /** Sets of places in a space, as boxes: a set of regions on every axis. */
-import type { Condition } from '../gate/condition'
-import type { Space } from './axes'
+import type { Condition } from '../rule/condition'
+import type { Space } from '../rule/axes'
 
 /** The regions of every axis as bits, one axis after the other, each from a word of its own on. */
 export type Box = Uint32Array

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { lower, lowered } from '../gate/lower'
-import { formGates, rulesGates, TODAY } from '../gate/testing/arbitrary-gate'
+import { lower, lowered } from '../rule/lower'
+import { formGates, rulesGates, TODAY } from '../testing/arbitrary-gate'
 import { anInput, rulesGate } from '../testing/a-gate'
 import { findingsOf } from './findings'
 import { exampleWords, findingWords } from './finding-words'

@@ -2,7 +2,7 @@ import { parseDate } from '../value/temporal'
 import { textOfValue } from '../value/value-text'
 import type { ValueKind } from '../value/value'
 import type { Gate, Input, RulesGate, ScaleGate } from '../gate/document'
-import { lowered } from '../gate/lower'
+import { lowered } from '../rule/lower'
 import type { FindingKind } from './finding'
 import { findingsOf } from './findings'
 

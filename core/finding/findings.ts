@@ -1,5 +1,5 @@
 /** All findings of a gate. */
-import type { Lowered } from '../gate/rules'
+import type { Lowered } from '../rule/rules'
 import type { DateValue } from '../value/value'
 import { BudgetSpent, type Budget } from './coverage'
 import type { Finding, Findings } from './finding'

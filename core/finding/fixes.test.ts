@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { Gate, RulesGate } from '../gate/document'
-import { lowered } from '../gate/lower'
+import { lowered } from '../rule/lower'
 import { anInput, rulesGate, TODAY } from '../testing/a-gate'
 import type { Finding, FindingKind } from './finding'
 import { findingsOf } from './findings'

@@ -1,6 +1,6 @@
 /** Values that no rule takes: whole stretches, single values, and what lies between whole numbers. */
 import { areEqual } from '../value/compare'
-import { type Axis, boundText, type Region, sizeOf } from './axes'
+import { type Axis, boundText, type Region, sizeOf } from '../rule/axes'
 import { type Box, boxWhere, firstPlace, isIn, regionsIn } from './box'
 import { type Budget, type RuleBoxes, visitLeft } from './coverage'
 import type { Finding, FindingKind } from './finding'

@@ -1,8 +1,8 @@
 /** What the inputs and the labels by themselves give away. */
 import { editDistance } from '../expression/names'
-import { testsOf } from '../gate/condition'
-import { folded } from '../gate/forms'
-import type { Axis } from './axes'
+import { testsOf } from '../rule/condition'
+import { folded } from '../gate/form'
+import type { Axis } from '../rule/axes'
 import type { Finding } from './finding'
 import { decisionFor, exampleAt, labelText, type Study } from './study'
 

@@ -1,6 +1,6 @@
-import { tableDecider } from '../gate/decide-table'
+import { tableDecider } from '../bulk/decide-table'
 import type { Gate } from '../gate/document'
-import { lowered } from '../gate/lower'
+import { lowered } from '../rule/lower'
 import { dictionaryColumn } from '../table/dictionary-column'
 import { numberColumn } from '../table/number-column'
 import type { Table } from '../table/table'

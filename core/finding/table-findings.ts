@@ -1,7 +1,7 @@
 /** What a gate and a table together give away before anything is decided for good. */
-import { folded } from '../gate/forms'
-import type { Decisions } from '../gate/ladder'
-import type { Lowered } from '../gate/rules'
+import { folded } from '../gate/form'
+import type { Decisions } from '../bulk/ladder'
+import type { Lowered } from '../rule/rules'
 import { finestPlaces } from '../table/finest-places'
 import { quantiles } from '../table/quantiles'
 import type { DictionaryColumn } from '../table/dictionary-column'
@@ -10,7 +10,7 @@ import type { Table } from '../table/table'
 import { Decimal } from '../value/number'
 import { type DateValue, isNumber, type Value } from '../value/value'
 import { textOfValue } from '../value/value-text'
-import { type Axis, spaceOf } from './axes'
+import { type Axis, spaceOf } from '../rule/axes'
 import type { Finding } from './finding'
 
 const bare = { rules: [], labels: [], where: {}, isProven: true }

@@ -3,8 +3,8 @@ import { addCut, editBand, moveCut, recolour, removeCut, setEnd, setOwner } from
 import { newScale } from './new-scale'
 import { numberColumn } from '../table/number-column'
 import type { ScaleGate } from './document'
-import { bandInterval } from './forms'
-import { lower } from './lower'
+import { bandInterval } from './form'
+import { lower } from '../rule/lower'
 import { bandsOf, givenNumber, ownerOf } from './scale-gate'
 
 const column = numberColumn(Array.from({ length: 90 }, (_, i) => String(i)))

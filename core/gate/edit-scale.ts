@@ -4,7 +4,7 @@ import { type Bound, isEmptyInterval } from './interval'
 import { markFor, MARKS } from './mark'
 import { isFromPalette, paletteColours, type PaletteName, PALETTE_NAMES } from './palette'
 import type { Entry, ScaleGate } from './document'
-import { bandInterval } from './forms'
+import { bandInterval } from './form'
 import { type Band, bandsOf, withBands } from './scale-gate'
 
 export type Refusal =

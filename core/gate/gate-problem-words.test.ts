@@ -1,7 +1,7 @@
 import { anInput, rulesGate } from '../testing/a-gate'
 import type { Gate, Input, ScaleGate } from './document'
 import { gateProblemWords } from './gate-problem-words'
-import { lower } from './lower'
+import { lower } from '../rule/lower'
 
 const scale = (change: Partial<ScaleGate> = {}): ScaleGate => ({
   schema: 1, form: 'scale', name: 'Scale', inputs: [anInput('Decay', 'number')], on: 'Decay', cuts: [{ at: '12', owner: 'above' }], floor: null, ceiling: null, otherwise: null,

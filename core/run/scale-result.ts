@@ -1,10 +1,10 @@
 /** One scale on one column: who is where, how many, and who lies on a cut. */
-import { conditionOf } from '../gate/condition'
-import { type TableDecider, tableDecider } from '../gate/decide-table'
-import type { Decisions } from '../gate/ladder'
+import { conditionOf } from '../rule/condition'
+import { type TableDecider, tableDecider } from '../bulk/decide-table'
+import type { Decisions } from '../bulk/ladder'
 import type { ScaleGate } from '../gate/document'
-import { literalNode, nameNode } from '../gate/literal'
-import { lowered } from '../gate/lower'
+import { literalNode, nameNode } from '../rule/literal'
+import { lowered } from '../rule/lower'
 import { type Bitmap, bitmapOf, countBits, fullBitmap, unionOf } from '../table/bitmap'
 import type { NumberColumn } from '../table/number-column'
 

@@ -1,6 +1,6 @@
-import { tableDecider } from '../gate/decide-table'
+import { tableDecider } from '../bulk/decide-table'
 import type { RulesGate } from '../gate/document'
-import { lowered } from '../gate/lower'
+import { lowered } from '../rule/lower'
 import { numberColumn } from '../table/number-column'
 import type { Table } from '../table/table'
 import { anInput, rulesGate, TODAY } from '../testing/a-gate'

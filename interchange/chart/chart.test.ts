@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { decideRecord } from '@dime-gate/core/gate/decide-record'
-import { lower, lowered } from '@dime-gate/core/gate/lower'
+import { decideRecord } from '@dime-gate/core/decide/decide-record'
+import { lower, lowered } from '@dime-gate/core/rule/lower'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { TODAY } from '@dime-gate/core/testing/a-gate'
 import { Decimal } from '@dime-gate/core/value/number'

@@ -1,6 +1,6 @@
-import { decideRecord } from '@dime-gate/core/gate/decide-record'
+import { decideRecord } from '@dime-gate/core/decide/decide-record'
 import type { Gate } from '@dime-gate/core/gate/document'
-import { lowered } from '@dime-gate/core/gate/lower'
+import { lowered } from '@dime-gate/core/rule/lower'
 import { givenBy, TODAY } from '@dime-gate/core/testing/a-gate'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { type ConditionalLanguage, readConditional } from './gate-from-conditional'

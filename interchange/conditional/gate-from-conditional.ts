@@ -10,7 +10,7 @@ import { childrenOf, freeNames, type Node, type Span } from '@dime-gate/core/exp
 import { commonType, type Type } from '@dime-gate/core/expression/type'
 import type { Entry, Gate, Input, RulesGate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
-import { lower } from '@dime-gate/core/gate/lower'
+import { lower } from '@dime-gate/core/rule/lower'
 import { markFor } from '@dime-gate/core/gate/mark'
 import { paletteColours } from '@dime-gate/core/gate/palette'
 import { type ValueKind, VALUE_KINDS } from '@dime-gate/core/value/value'

@@ -1,12 +1,12 @@
 /** Rules that ask nothing but where one number lies, as the scale that they make. */
-import { type Condition, testsOf } from '@dime-gate/core/gate/condition'
-import { decideRecord } from '@dime-gate/core/gate/decide-record'
+import { type Condition, testsOf } from '@dime-gate/core/rule/condition'
+import { decideRecord } from '@dime-gate/core/decide/decide-record'
 import type { Cut, Entry, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
 import type { Bound } from '@dime-gate/core/gate/interval'
-import { lower } from '@dime-gate/core/gate/lower'
+import { lower } from '@dime-gate/core/rule/lower'
 import { paletteColours } from '@dime-gate/core/gate/palette'
-import type { Lowered } from '@dime-gate/core/gate/rules'
-import { blankTest, simpleTest } from '@dime-gate/core/gate/simple-test'
+import type { Lowered } from '@dime-gate/core/rule/rules'
+import { blankTest, simpleTest } from '@dime-gate/core/rule/simple-test'
 import type { Decimal } from '@dime-gate/core/value/number'
 import { isNumber, type Value } from '@dime-gate/core/value/value'
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
-import { decideRecordByGates, readyGates } from '@dime-gate/core/gate/decide-gates'
+import { decideRecordByGates, readyGates } from '@dime-gate/core/bulk/decide-gates'
 import { DECAY_SCALE } from '../testing/decay-scale'
 import { OF_OTHERS, TRUSTING } from '../testing/shapes'
 import { anInput, rulesGate, TODAY } from '@dime-gate/core/testing/a-gate'

@@ -2,7 +2,7 @@
 import { nameTrouble } from '@dime-gate/core/expression/names'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords, NAME_TROUBLE_WORDS } from '@dime-gate/core/gate/gate-problem-words'
-import { lower } from '@dime-gate/core/gate/lower'
+import { lower } from '@dime-gate/core/rule/lower'
 import { dependencyOrder } from '@dime-gate/core/gate/order'
 import { type Place, sourceError } from '../source-problem'
 import { expectedOf } from './expected-values'

@@ -2,7 +2,7 @@
  * What a condition comes to, in another language. A test is true, false, unknown for good, or still open because of a
  * blank that holds (see core's `verdict`). Four questions tell them apart, each with a plain yes or no.
  */
-import type { Condition, Test } from '@dime-gate/core/gate/condition'
+import type { Condition, Test } from '@dime-gate/core/rule/condition'
 import type { Language, Piece } from './language'
 
 export type Question =

@@ -1,8 +1,8 @@
 /** The rules of a gate, ready to be written as one expression of another language. */
 import type { HitPolicy } from '@dime-gate/core/gate/document'
-import { type Condition, testsOf } from '@dime-gate/core/gate/condition'
-import type { Lowered } from '@dime-gate/core/gate/rules'
-import { simpleTest } from '@dime-gate/core/gate/simple-test'
+import { type Condition, testsOf } from '@dime-gate/core/rule/condition'
+import type { Lowered } from '@dime-gate/core/rule/rules'
+import { simpleTest } from '@dime-gate/core/rule/simple-test'
 import { freeNames, type Node } from '@dime-gate/core/expression/tree'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'

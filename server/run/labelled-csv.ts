@@ -1,9 +1,9 @@
 /** The labelled table of a run as CSV (RFC 4180): its columns as written, then what the gate said. */
 import { stringify } from 'csv-stringify/sync'
-import { bandInterval } from '@dime-gate/core/gate/forms'
+import { bandInterval } from '@dime-gate/core/gate/form'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { intervalText } from '@dime-gate/core/gate/interval'
-import { STATUSES } from '@dime-gate/core/gate/rules'
+import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Run } from '@dime-gate/contract/run'
 import { type Connection, rowsOf } from '../database/database'
 import { writtenRecords } from '../table/records'

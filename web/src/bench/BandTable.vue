@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The bands from the top down: mark, name, limits, and how many records each one takes. */
 import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { bandInterval } from '@dime-gate/core/gate/forms'
+import { bandInterval } from '@dime-gate/core/gate/form'
 import { type Band, bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
 import { computed } from 'vue'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** What is beside the line: the chosen cut and whose its value is, what to look at, and one value to try. */
-import { decideRecord } from '@dime-gate/core/gate/decide-record'
+import { decideRecord } from '@dime-gate/core/decide/decide-record'
 import { PALETTE_NAMES, paletteColours, type PaletteName } from '@dime-gate/core/gate/palette'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { lowered } from '@dime-gate/core/gate/lower'
+import { lowered } from '@dime-gate/core/rule/lower'
 import { bandsOf, scaleInput } from '@dime-gate/core/gate/scale-gate'
 import { numberFromText } from '@dime-gate/core/value/value-text'
 import { reasonOf } from '@dime-gate/core/run/reason'

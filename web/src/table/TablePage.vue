@@ -2,7 +2,7 @@
 /** A table: its columns with their quality, and all its records. */
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableProfileSchema, tableSchema, type ColumnProfile, type Table } from '@dime-gate/contract/table'
-import { NONE } from '@dime-gate/core/gate/rules'
+import { NONE } from '@dime-gate/core/rule/rules'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { onMounted, ref, shallowRef } from 'vue'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'

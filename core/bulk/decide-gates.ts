@@ -1,0 +1,77 @@
+/** Several gates, each after those whose outcomes it uses. */
+import type { Column, Table } from '../table/table'
+import type { DateValue, Value } from '../value/value'
+import { type Decision, decideRecord } from '../decide/decide-record'
+import { type TableDecider, tableDecider } from './decide-table'
+import type { Gate, Library } from '../gate/document'
+import { gateOrder } from '../gate/gate-order'
+import { type GateProblem, gateProblem } from '../gate/gate-problem'
+import type { Decisions } from './ladder'
+import { lower } from '../rule/lower'
+import { outcomeColumns } from './outcome-columns'
+import type { Lowered } from '../rule/rules'
+
+export interface ReadyGate {
+  gate: Gate
+  lowered: Lowered
+}
+
+/** @returns the gates in the order to decide them in, or what keeps them from it, by gate */
+export function readyGates(library: Library): { ready: ReadyGate[] } | { problems: Map<string, GateProblem[]> } {
+  const order = gateOrder(library.gates)
+  if ('loop' in order) return { problems: new Map(order.loop.map((name) => [name, [gateProblem('gate-loop', 'inputs', order.loop)]])) }
+  const problems = new Map<string, GateProblem[]>()
+  const ready = order.order.flatMap((name): ReadyGate[] => {
+    const gate = library.gates.find((one) => one.name === name)!
+    const lowering = lower(gate, library)
+    if ('lowered' in lowering) return [{ gate, lowered: lowering.lowered }]
+    problems.set(name, lowering.problems)
+    return []
+  })
+  return problems.size > 0 ? { problems } : { ready }
+}
+
+/** @param given the record's values, by gate and input: gates may name one column differently */
+export function decideRecordByGates(gates: readonly ReadyGate[], given: (gate: string, input: string) => Value, today: DateValue): Map<string, Decision> {
+  const decided = new Map<string, Decision>()
+  for (const { gate, lowered } of gates) {
+    const value = (name: string): Value => {
+      const source = lowered.inputs.get(name)?.source
+      if (source?.kind !== 'gate') return given(gate.name, name)
+      return decided.get(source.gate)?.outcomes[outcomePlace(gates, source.gate, source.outcome)] ?? null
+    }
+    decided.set(gate.name, decideRecord(lowered, value, today))
+  }
+  return decided
+}
+
+export interface DecidedTable {
+  decisions: Decisions
+  /** The table that the gate looked at, other gates' outcomes among its columns. */
+  table: Table
+  decider: TableDecider
+  /** By outcome. */
+  columns: ReadonlyMap<string, Column>
+}
+
+/** @param tables by gate, each with its columns under the names of that gate's inputs */
+export function decideTableByGates(gates: readonly ReadyGate[], tables: (gate: string) => Table, today: DateValue): Map<string, DecidedTable> {
+  const decided = new Map<string, DecidedTable>()
+  for (const { gate, lowered } of gates) {
+    const own = tables(gate.name)
+    const used = [...lowered.inputs.values()].flatMap(({ name, source }): [string, Column][] => {
+      if (source.kind !== 'gate') return []
+      return [[name, [...decided.get(source.gate)!.columns.values()][outcomePlace(gates, source.gate, source.outcome)]!]]
+    })
+    const table: Table = { length: own.length, columns: new Map([...own.columns, ...used]) }
+    const decider = tableDecider(table, today)
+    const decisions = decider.decide(lowered)
+    decided.set(gate.name, { decisions, table, decider, columns: outcomeColumns(lowered, table, decisions, decider) })
+  }
+  return decided
+}
+
+/** An outcome that is not named is the label. */
+export function outcomePlace(gates: readonly ReadyGate[], gate: string, outcome: string | null): number {
+  return outcome === null ? 0 : gates.find((one) => one.gate.name === gate)!.gate.outcomes.findIndex(({ name }) => name === outcome)
+}

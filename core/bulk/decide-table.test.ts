@@ -1,0 +1,47 @@
+import fc from 'fast-check'
+import { countBits } from '../table/bitmap'
+import { recordAt, type Table, valueAt } from '../table/table'
+import { textOfValue } from '../value/value-text'
+import { decideRecord } from '../decide/decide-record'
+import { decisionAt, tableDecider } from './decide-table'
+import type { Gate, HitPolicy } from '../gate/document'
+import { lowered } from '../rule/lower'
+import { outcomeColumns } from './outcome-columns'
+import { formGates, pointsGates, rulesGates, tables, TODAY } from '../testing/arbitrary-gate'
+
+const places = (table: Table) => Array.from({ length: table.length }, (_, at) => at)
+
+function expectEqual(gate: Gate, table: Table): void {
+  const ready = lowered(gate)
+  const decider = tableDecider(table, TODAY)
+  const decisions = decider.decide(ready)
+  const expected = places(table).map((at) => decideRecord(ready, recordAt(table, at), TODAY))
+  expect(places(table).map((at) => decisionAt(decisions, at))).toEqual(expected.map(({ status, rule }) => ({ status, rule })))
+  expect(places(table).map((at) => decider.explain(ready, at))).toEqual(expected)
+  const columns = [...outcomeColumns(ready, table, decisions, decider).values()]
+  expect(places(table).map((at) => columns.map((column) => textOfValue(valueAt(column, at))))).toEqual(expected.map(({ outcomes }) => columns.map((_, place) => textOfValue(outcomes[place] ?? null))))
+  const { caught, otherwise, unplaced, held, contested, counts } = decisions
+  expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested]).toEqual([...caught, otherwise, unplaced, held, contested].map(countBits))
+  expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested].reduce((a, b) => a + b)).toBe(table.length)
+}
+
+describe('a table is decided as its records are, one by one', () => {
+  test.each<HitPolicy>(['first', 'unique', 'any', 'priority', 'rule order', 'output order', 'collect', 'collect count'])('rules, %s', (policy) => {
+    fc.assert(fc.property(rulesGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 600 : 150 })
+  })
+  test.each<HitPolicy>(['collect sum', 'collect min', 'collect max'])('points, %s', (policy) => {
+    fc.assert(fc.property(pointsGates(fc.constant(policy)), tables, expectEqual), { numRuns: 100 })
+  })
+  test('scales, match lists and grids', () => fc.assert(fc.property(formGates, tables, expectEqual), { numRuns: 400 }))
+})
+
+test('a changed gate gives what it would give from scratch', () => {
+  const policies = fc.constantFrom<HitPolicy>('first', 'unique')
+  fc.assert(fc.property(rulesGates(policies), rulesGates(policies), tables, (before, after, table) => {
+    const decider = tableDecider(table, TODAY)
+    // Another gate on the same inputs, then one whose inputs are rounded and held otherwise.
+    decider.decide(lowered({ ...before, inputs: after.inputs }))
+    decider.decide(lowered(before))
+    expect(decider.decide(lowered(after))).toEqual(tableDecider(table, TODAY).decide(lowered(after)))
+  }), { numRuns: 200 })
+})
