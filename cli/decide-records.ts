@@ -1,6 +1,5 @@
 /** Records of a file, decided some thousands at a time. */
 import { decideRecordByGates, decideTableByGates, outcomePlace, type ReadyGate } from '@dime-gate/core/bulk/decide-gates'
-import { decisionAt } from '@dime-gate/core/bulk/decide-table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { Status } from '@dime-gate/core/rule/rules'
 import { type Why, whyOf } from '@dime-gate/core/decide/why'
@@ -75,7 +74,7 @@ function byTable(gates: readonly ReadyGate[], columns: readonly Columns[], lengt
   const decided = decideTableByGates(gates, (name) => tables.get(name)!, today)
   return gates.map(({ gate, lowered }): GateResults => {
     const { decisions, table, columns: outcomes } = decided.get(gate.name)!
-    const each = Array.from({ length }, (_, at) => decisionAt(decisions, at))
+    const each = Array.from({ length }, (_, at) => decisions.at(at))
     return {
       outcomes: [...outcomes.values()].map((column) => Array.from({ length }, (_, at) => textAt(column, at))),
       statuses: each.map(({ status }) => status),

@@ -3,7 +3,7 @@ import { numberColumn } from '../table/number-column'
 import { recordAt, type Table } from '../table/table'
 import { Decimal, plain } from '../value/number'
 import { decideRecord } from '../decide/decide-record'
-import { decisionAt, tableDecider } from './decide-table'
+import { tableDecider } from './decide-table'
 import type { RulesGate } from '../gate/document'
 import { lowered } from '../rule/lower'
 import { TODAY } from '../testing/arbitrary-gate'
@@ -53,7 +53,7 @@ test.each([
   let wrong = 0
   for (let at = 0; at < RECORDS; at++) {
     const { status, rule } = decideRecord(gate, recordAt(table, at), TODAY)
-    const found = decisionAt(decisions, at)
+    const found = decisions.at(at)
     if (found.status !== status || found.rule !== rule) wrong++
   }
   expect(wrong).toBe(0)

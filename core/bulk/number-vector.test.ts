@@ -3,12 +3,13 @@ import { evaluate } from '../expression/evaluate'
 import { parseExpression } from '../expression/parse'
 import { hasBit } from '../table/bitmap'
 import type { Cell } from '../table/cells'
-import { numberColumn } from '../table/number-column'
+import { type NumberColumn, numberColumn } from '../table/number-column'
 import { valueAt } from '../table/table'
 import { Decimal, isExactAsDouble } from '../value/number'
 import { roundTo } from '../value/round'
 import { isNumber } from '../value/value'
-import { errorAt, numberVector, type NumberVector } from './number-vector'
+import { vectorOf } from './input-columns'
+import { errorAt, numberVector, type VectorSources } from './number-vector'
 import { roundedColumn } from './rounded-column'
 import { crowded, TODAY } from '../testing/arbitrary-gate'
 
@@ -20,21 +21,31 @@ const expression = fc.letrec<{ node: string }>((tie) => ({
     operand,
     fc.tuple(tie('node'), fc.constantFrom('+', '-', '*', '/'), tie('node')).map(([a, operator, b]) => `(${a} ${operator} ${b})`),
     tie('node').map((one) => `abs(${one})`),
-    fc.tuple(fc.constantFrom('mean', 'sum', 'min', 'max'), tie('node'), tie('node')).map(([name, a, b]) => `${name}(${a}, ${b})`),
+    fc.constantFrom('mean(Set)', 'sum(Set) / count(Set)', 'median(Set)', 'max(Set)', 'count(Set[item >= 0.3])', 'sum(Set[item in (0.1, [12..70))])'),
+    fc.tuple(fc.constantFrom('mean', 'sum', 'min', 'max', 'median'), tie('node'), tie('node')).map(([name, a, b]) => `${name}(${a}, ${b})`),
     tie('node').map((one) => `-(${one})`),
   ),
 })).node
 
-const asVector = ({ length, doubles, valid }: NumberVector): NumberVector => ({ length, doubles, errors: null, valid })
+/** Columns by name, and those called Set as one set. */
+function sourcesOf(columns: Record<string, NumberColumn>, set: readonly NumberColumn[] = []): VectorSources {
+  const sources: VectorSources = {
+    length: Object.values(columns)[0]!.length, today: TODAY, of: (node) => numberVector(node, sources),
+    input: (name) => (columns[name] ? vectorOf(columns[name]) : null), members: (name) => (name === 'Set' ? set.map(vectorOf) : null),
+  }
+  return sources
+}
 
 test('no decimal result lies further from its double than the error says; what has none is not valid', () => {
   fc.assert(fc.property(expression, columns, (text, cells) => {
     const [a, b] = [numberColumn(cells.map(([one]) => one)), numberColumn(cells.map(([, one]) => one))]
-    const parsed = parseExpression(text, ['A', 'B'])
+    const parsed = parseExpression(text, ['A', 'B', 'Set'])
     if ('problem' in parsed) throw new Error(text)
-    const vector = numberVector(parsed.tree, { length: cells.length, input: (name) => asVector((name === 'A' ? a : b) as never), members: () => null })!
+    const vector = numberVector(parsed.tree, sourcesOf({ A: a, B: b }, [a, b]))
+    // Filtered sets of decimals that doubles do not stand for are left to the decimals.
+    if (!vector) return expect(a.exact.size + b.exact.size).toBeGreaterThan(0)
     cells.forEach((_, at) => {
-      const value = evaluate(parsed.tree, { value: (name) => valueAt(name === 'A' ? a : b, at), today: TODAY })
+      const value = evaluate(parsed.tree, { value: (name) => (name === 'Set' ? [a, b].map((one) => valueAt(one, at)).filter((one) => one !== null) : valueAt(name === 'A' ? a : b, at)), today: TODAY })
       const error = errorAt(vector, at)
       if (error === Infinity || Number.isNaN(error)) return
       expect(hasBit(vector.valid, at)).toBe(value !== null)
@@ -53,7 +64,7 @@ test('a column rounded is every value rounded', () => {
       const value = valueAt(column, at)
       return isNumber(value) ? roundTo(value, places, modes[kind]) : null
     }
-    const rounded = roundedColumn(asVector(column as never), { kind, places }, exactly)
+    const rounded = roundedColumn(vectorOf(column), { kind, places }, exactly)
     cells.forEach((_, at) => {
       const expected = exactly(at)
       expect(hasBit(rounded.valid, at)).toBe(expected !== null)

@@ -1,26 +1,40 @@
 /**
  * Numeric expressions over whole columns, in doubles that carry a bound of their own error: whoever compares
- * one with a constant closer than its error has to ask the decimals (see `tableTests`).
+ * one with a constant closer than its error has to ask the decimals (see `subject-classes`). Days are counted as
+ * numbers too, and durations in seconds.
  */
-import type { Node, NodeOf } from '../expression/tree'
+import { evaluate } from '../expression/evaluate'
+import { freeNames, type Node, type NodeOf } from '../expression/tree'
+import { simpleTest } from '../rule/simple-test'
 import { type Bitmap, emptyBitmap, intersection, fullBitmap, hasBit, setBit } from '../table/bitmap'
-import { Decimal } from '../value/number'
+import { type DateValue, type DayTimeDuration, isNumber, kindOf, type Value } from '../value/value'
+import { stretchOf } from './thresholds'
+
+export type VectorKind = 'number' | 'date' | 'days and time duration'
 
 export interface NumberVector {
   readonly length: number
+  readonly kind: VectorKind
   /** Near the decimal result; meaningless where `valid` says no. */
   readonly doubles: Float64Array
   /** No decimal result lies further away than this; null where each double is the nearest to its decimal. Infinite where nothing can be said. */
   readonly errors: Float64Array | null
   readonly valid: Bitmap
+  /** Of nearest doubles, the records whose decimals they do not stand for exactly. */
+  readonly inexact: ReadonlyMap<number, unknown>
+  /** Of a greatest or least value, what it is at least, or at most, where some of its parts are missing; NaN where nothing is known. */
+  readonly bounds?: Float64Array
 }
 
 export interface VectorSources {
   length: number
-  /** An input that is a number; null where it is none, or cannot be had as a vector. */
+  today: DateValue
+  /** An input that is a number, or a day; null where it is none, or cannot be had as a vector. */
   input(name: string): NumberVector | null
   /** The members of a column set. */
   members(name: string): readonly NumberVector[] | null
+  /** Any expression; null where it cannot be reckoned here. */
+  of(node: Node): NumberVector | null
 }
 
 /** Half a unit in the last place, relative: what rounding to the nearest double may cost. */
@@ -28,114 +42,224 @@ export const UNIT = 2 ** -53
 /** Results this small may have lost digits to underflow, and results this large are near the end of the doubles. */
 const SMALLEST = 1e-290
 const LARGEST = 1e290
+const NONE_INEXACT: ReadonlyMap<number, unknown> = new Map()
+const SECONDS_A_DAY = 86_400
+/** Beyond, days are near the end of the calendar, which only exact arithmetic knows. */
+const FARTHEST_DAY = 1e8
 
-/** @returns null where the expression is not made of numbers, + - * /, abs, mean, sum, min and max alone */
+/** @returns null where the expression is made of anything else than numbers, days, + - * /, abs, and what can be gathered of lists and sets */
 export function numberVector(node: Node, sources: VectorSources): NumberVector | null {
+  if (node.kind !== 'name' && freeNames(node).length === 0) return constantVector(evaluate(node, { value: () => null, today: sources.today }), sources.length)
   switch (node.kind) {
-    case 'number':
-      return constantVector(node.number, sources.length)
     case 'name':
       return sources.input(node.name)
     case 'negate': {
       const of = numberVector(node.of, sources)
-      return of && { ...of, doubles: of.doubles.map((double) => -double) }
+      return of && of.kind !== 'date' ? { ...of, doubles: of.doubles.map((double) => -double), bounds: undefined } : null
     }
     case 'arithmetic':
       return arithmetic(node, sources)
     case 'call':
       return call(node, sources)
+    case 'path':
+      return daysOf(node, sources)
     default:
       return null
   }
 }
 
-function constantVector(text: string, length: number): NumberVector {
-  const number = new Decimal(text).toNumber()
-  return { length, doubles: new Float64Array(length).fill(number), errors: null, valid: fullBitmap(length) }
+function constantVector(value: Value, length: number): NumberVector | null {
+  const kind = kindOf(value)
+  const number = isNumber(value) ? value.toNumber() : kind === 'date' ? (value as DateValue).day : kind === 'days and time duration' ? (value as DayTimeDuration).seconds.toNumber() : null
+  return number === null ? null : { length, kind: kind as VectorKind, doubles: new Float64Array(length).fill(number), errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
 }
 
-export function errorAt({ doubles, errors }: NumberVector, at: number): number {
-  return errors ? errors[at]! : Math.abs(doubles[at]!) * UNIT
+/** A whole number that fits into a double stands for itself. */
+export function errorAt({ doubles, errors, inexact }: NumberVector, at: number): number {
+  if (errors) return errors[at]!
+  const size = Math.abs(doubles[at]!)
+  return size < 2 ** 53 && Math.floor(size) === size && (inexact.size === 0 || !inexact.has(at)) ? 0 : size * UNIT
 }
 
-type Operation = (a: number, aError: number, b: number, bError: number) => number
+/** A result and its error: one object for a whole loop, because returning two numbers at once would make a heap of them. */
+class Reckoning {
+  result = 0
+  error = 0
 
-/** The error of the operation before; a field, because returning two numbers at once makes a heap of objects. */
-let error = 0
-const OPERATIONS: Partial<Record<NodeOf<'arithmetic'>['operator'], Operation>> = {
-  '+': (a, aError, b, bError) => settled(a + b, aError + bError),
-  '-': (a, aError, b, bError) => settled(a - b, aError + bError),
-  '*': (a, aError, b, bError) => settled(a * b, Math.abs(a) * bError + Math.abs(b) * aError + aError * bError, a !== 0 && b !== 0),
-  '/': (a, aError, b, bError) => {
+  settle(result: number, carried: number, canVanish = false): void {
+    const size = Math.abs(result)
+    this.result = result
+    // The last term makes up for the roundings in the bound itself, and for decimal128's own.
+    this.error = size > LARGEST || (canVanish && size < SMALLEST) ? Infinity : carried * (1 + 1e-9) + size * UNIT * (1 + 1e-9)
+  }
+
+  add(a: number, aError: number, b: number, bError: number): void {
+    this.settle(a + b, aError + bError)
+    // Whole numbers that are known exactly add up exactly.
+    if (aError === 0 && bError === 0 && Math.abs(this.result) < 2 ** 53) this.error = 0
+  }
+
+  multiply(a: number, aError: number, b: number, bError: number): void {
+    this.settle(a * b, Math.abs(a) * bError + Math.abs(b) * aError + aError * bError, a !== 0 && b !== 0)
+    if (aError === 0 && bError === 0 && Math.abs(this.result) < 2 ** 53) this.error = 0
+  }
+
+  divide(a: number, aError: number, b: number, bError: number): void {
     const quotient = a / b
     const room = Math.abs(b) - bError
-    return settled(quotient, room > 0 ? (aError + Math.abs(quotient) * bError) / room : Infinity, a !== 0)
-  },
+    this.settle(quotient, room > 0 ? (aError + Math.abs(quotient) * bError) / room : Infinity, a !== 0)
+  }
 }
 
-function settled(result: number, carried: number, canVanish = false): number {
-  const size = Math.abs(result)
-  // The last term makes up for the roundings in the bound itself, and for decimal128's own.
-  error = size > LARGEST || (canVanish && size < SMALLEST) ? Infinity : carried * (1 + 1e-9) + size * UNIT * (1 + 1e-9)
-  return result
+/** What comes of two kinds; null where it cannot be reckoned here. */
+function kindOfResult(operator: NodeOf<'arithmetic'>['operator'], a: VectorKind, b: VectorKind): VectorKind | null {
+  if (operator === '**') return null
+  if (a === 'number' && b === 'number') return 'number'
+  const isSum = operator === '+' || operator === '-'
+  if (a === 'date' && b === 'date') return operator === '-' ? 'days and time duration' : null
+  if (a === 'date' || b === 'date') return isSum && (a === 'date' ? b : operator === '+' ? a : null) === 'days and time duration' ? 'date' : null
+  if (a === b) return isSum ? a : operator === '/' ? 'number' : null
+  return operator === '*' || (operator === '/' && b === 'number') ? 'days and time duration' : null
 }
 
 function arithmetic({ operator, left, right }: NodeOf<'arithmetic'>, sources: VectorSources): NumberVector | null {
-  const operation = OPERATIONS[operator]
-  const [a, b] = [numberVector(left, sources), operation ? numberVector(right, sources) : null]
-  if (!operation || !a || !b) return null
+  const [a, b] = [numberVector(left, sources), operator === '**' ? null : numberVector(right, sources)]
+  const kind = a && b && kindOfResult(operator, a.kind, b.kind)
+  if (!a || !b || !kind) return null
+  if (kind === 'date') return a.kind === 'date' ? shifted(a, b, operator === '-' ? -1 : 1) : shifted(b, a, 1)
   const { length } = a
   const [doubles, errors, valid] = [new Float64Array(length), new Float64Array(length), intersection(a.valid, b.valid)]
+  const scale = a.kind === 'date' ? SECONDS_A_DAY : 1
+  const reckoning = new Reckoning()
   for (let at = 0; at < length; at++) {
-    const divisor = b.doubles[at]!
-    const divisorError = errorAt(b, at)
-    if (operator === '/' && divisor === 0 && divisorError === 0) {
+    const [one, other] = [a.doubles[at]! * scale, b.doubles[at]! * scale]
+    const [oneError, otherError] = [errorAt(a, at), errorAt(b, at)]
+    if (operator === '/' && other === 0 && otherError === 0) {
       valid.words[at >>> 5]! &= ~(1 << (at & 31))
       continue
     }
-    doubles[at] = operation(a.doubles[at]!, errorAt(a, at), divisor, divisorError)
-    errors[at] = error
+    if (operator === '+') reckoning.add(one, oneError, other, otherError)
+    else if (operator === '-') {
+      reckoning.add(one, oneError, -other, otherError)
+      // Two equal doubles that are the nearest to their decimals, and stand for them, stand for the same.
+      if (reckoning.result === 0 && !a.errors && !b.errors && !a.inexact.has(at) && !b.inexact.has(at)) reckoning.error = 0
+    } else if (operator === '*') reckoning.multiply(one, oneError, other, otherError)
+    else reckoning.divide(one, oneError, other, otherError)
+    doubles[at] = reckoning.result
+    errors[at] = reckoning.error
   }
-  return { length, doubles, errors, valid }
+  return { length, kind, doubles, errors, valid, inexact: NONE_INEXACT }
 }
+
+/** A day and a duration after, or before, it: whole days of it count, the rest is dropped downwards (DMN 1.5 table 55). */
+function shifted(days: NumberVector, by: NumberVector, sign: 1 | -1): NumberVector {
+  const { length } = days
+  const [doubles, errors] = [new Float64Array(length), new Float64Array(length)]
+  for (let at = 0; at < length; at++) {
+    doubles[at] = days.doubles[at]! + Math.floor((sign * by.doubles[at]!) / SECONDS_A_DAY)
+    errors[at] = errorAt(by, at) === 0 && Math.abs(doubles[at]!) < FARTHEST_DAY ? 0 : Infinity
+  }
+  return { length, kind: 'date', doubles, errors, valid: intersection(days.valid, by.valid), inexact: NONE_INEXACT }
+}
+
+/** `(today() - Due).days` */
+function daysOf({ of, name }: NodeOf<'path'>, sources: VectorSources): NumberVector | null {
+  const vector = name === 'days' ? numberVector(of, sources) : null
+  if (vector?.kind !== 'days and time duration') return null
+  const doubles = vector.doubles.map((seconds) => Math.trunc(seconds / SECONDS_A_DAY) + 0)
+  return { ...vector, kind: 'number', doubles, errors: doubles.map((_, at) => (errorAt(vector, at) === 0 ? 0 : Infinity)) }
+}
+
+const GATHERED = ['mean', 'sum', 'min', 'max', 'median', 'count'] as const
+type Gathering = (typeof GATHERED)[number]
 
 function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): NumberVector | null {
   const [first] = args
   if (!first || names) return null
   if (name === 'abs' && args.length === 1) {
     const of = numberVector(first, sources)
-    return of && { ...of, doubles: of.doubles.map(Math.abs) }
+    return of && of.kind !== 'date' ? { ...of, doubles: of.doubles.map(Math.abs), bounds: undefined } : null
   }
-  if (name !== 'mean' && name !== 'sum' && name !== 'min' && name !== 'max') return null
-  const set = args.length === 1 && first.kind === 'name' ? sources.members(first.name) : null
-  if (set) return gathered(name, set, sources.length, false)
+  if (!(GATHERED as readonly string[]).includes(name)) return null
+  const set = args.length === 1 ? membersOf(first, sources) : null
+  if (set) return gathered(name as Gathering, set, sources.length, false)
+  if (name === 'count') return null
   const items = args.length === 1 && first.kind === 'list' ? first.items : args
   const vectors = items.map((item) => numberVector(item, sources))
-  return vectors.length === 0 || vectors.includes(null) ? null : gathered(name, vectors as NumberVector[], sources.length, true)
+  if (vectors.length === 0 || vectors.includes(null)) return null
+  const [one, ...others] = vectors as NumberVector[]
+  const isOfKind = one!.kind === 'number' || name === 'min' || name === 'max'
+  return isOfKind && others.every(({ kind }) => kind === one!.kind) ? gathered(name as Gathering, vectors as NumberVector[], sources.length, true) : null
+}
+
+/** A column set, or those of its members that a test of each by itself leaves. */
+function membersOf(node: Node, sources: VectorSources): readonly NumberVector[] | null {
+  if (node.kind === 'name') return sources.members(node.name)
+  if (node.kind !== 'filter' || node.of.kind !== 'name') return null
+  const members = sources.members(node.of.name)
+  const simple = simpleTest(node.by, sources.today)
+  const isOfItems = simple?.subject.kind === 'name' && simple.subject.name === 'item' && simple.pieces.every(({ low, high }) => [low, high].every((end) => end === null || isNumber(end)))
+  if (!members || !isOfItems || members.some(({ errors, inexact }) => errors || inexact.size > 0)) return null
+  const stretches = simple.pieces.map((piece) => stretchOf(piece))
+  return members.map((member) => {
+    const valid = emptyBitmap(member.length)
+    for (let at = 0; at < member.length; at++) {
+      const double = member.doubles[at]!
+      if (hasBit(member.valid, at) && stretches.some(([from, to]) => double >= from && double < to) !== simple.isNegated) setBit(valid, at)
+    }
+    return { ...member, valid }
+  })
 }
 
 /** @param needsAll whether a blank among the members makes the result blank, as among arguments; of a column set blanks are left out */
-function gathered(name: 'mean' | 'sum' | 'min' | 'max', members: readonly NumberVector[], length: number, needsAll: boolean): NumberVector {
+function gathered(name: Gathering, members: readonly NumberVector[], length: number, needsAll: boolean): NumberVector {
+  const kind = members[0]?.kind ?? 'number'
   const [doubles, errors, valid] = [new Float64Array(length), new Float64Array(length), emptyBitmap(length)]
+  const isExtreme = name === 'min' || name === 'max'
+  const bounds = isExtreme && needsAll ? new Float64Array(length).fill(NaN) : undefined
+  const reckoning = new Reckoning()
+  const values = new Float64Array(members.length)
   for (let at = 0; at < length; at++) {
     let [count, total, totalError] = [0, 0, 0]
     for (const member of members) {
       if (!hasBit(member.valid, at)) continue
       const [value, valueError] = [member.doubles[at]!, errorAt(member, at)]
+      values[count] = value
       if (count === 0) [total, totalError] = [value, valueError]
-      else if (name === 'min' || name === 'max') {
+      else if (isExtreme || name === 'median') {
         total = name === 'min' ? Math.min(total, value) : Math.max(total, value)
         totalError = Math.max(totalError, valueError)
-      } else {
-        total = settled(total + value, totalError + valueError)
-        totalError = error
+      } else if (name !== 'count') {
+        reckoning.add(total, totalError, value, valueError)
+        ;[total, totalError] = [reckoning.result, reckoning.error]
       }
       count++
     }
-    if (count === 0 || (needsAll && count < members.length)) continue
+    if (name === 'count') [total, totalError] = [count, 0]
+    else if (count === 0) continue
+    else if (needsAll && count < members.length) {
+      // What is there is a bound of it, as long as it is known exactly.
+      if (bounds && members.every(({ errors, inexact }) => !errors && !inexact.has(at))) bounds[at] = total
+      continue
+    }
     setBit(valid, at)
-    doubles[at] = name === 'mean' ? settled(total / count, totalError / count) : total
-    errors[at] = name === 'mean' ? error : totalError
+    if (name === 'mean') reckoning.divide(total, totalError, count, 0)
+    else if (name === 'median') middle(values.subarray(0, count), totalError, reckoning)
+    doubles[at] = name === 'mean' || name === 'median' ? reckoning.result : total
+    errors[at] = name === 'mean' || name === 'median' ? reckoning.error : totalError
   }
-  return { length, doubles, errors, valid }
+  return { length, kind, doubles, errors, valid, inexact: NONE_INEXACT, bounds }
+}
+
+/** No value is off by more than `error`, and so neither is the one in the middle. */
+function middle(values: Float64Array, error: number, reckoning: Reckoning): void {
+  values.sort()
+  const at = values.length >>> 1
+  if (values.length % 2 === 1) {
+    reckoning.result = values[at]!
+    reckoning.error = error
+    return
+  }
+  reckoning.add(values[at - 1]!, error, values[at]!, error)
+  reckoning.divide(reckoning.result, reckoning.error, 2, 0)
 }

@@ -4,8 +4,8 @@ import { numberColumn } from '../table/number-column'
 import type { Column, Table } from '../table/table'
 import { kindOf, type Value, type ValueKind } from '../value/value'
 import { textOfValue } from '../value/value-text'
-import { decisionAt, type TableDecider } from './decide-table'
-import type { Decisions } from './ladder'
+import type { TableDecider } from './decide-table'
+import type { Decisions } from './decisions'
 import type { Lowered, LoweredEntry } from '../rule/rules'
 
 /** By outcome its column; blank for a record that has none. A list of outcomes is told as its text. */
@@ -29,7 +29,7 @@ function outcomeValues(gate: Lowered, table: Table, decisions: Decisions, decide
   const otherwise = literal(gate.otherwise)
   const isOneRule = ['first', 'unique', 'any', 'priority'].includes(gate.hitPolicy)
   return Array.from({ length: table.length }, (_, at) => {
-    const { status, rule } = decisionAt(decisions, at)
+    const { status, rule } = decisions.at(at)
     if (status === 'labelled' && isOneRule && byRule[rule]) return byRule[rule]
     if (status === 'otherwise' && otherwise) return otherwise
     return status === 'labelled' || status === 'otherwise' ? decider.explain(gate, at).outcomes : []

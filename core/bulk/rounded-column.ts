@@ -1,9 +1,7 @@
 /** A column brought to the precision that a gate asks for, exactly. */
 import { type Bitmap, hasBit } from '../table/bitmap'
 import type { NumberColumn } from '../table/number-column'
-import { isExactAsDouble, plain } from '../value/number'
-import type { Decimal } from '../value/number'
-import { Decimal as NumberOf } from '../value/number'
+import { Decimal, isExactAsDouble, plain } from '../value/number'
 import type { Precision } from '../gate/document'
 import { errorAt, type NumberVector, UNIT } from './number-vector'
 
@@ -37,7 +35,7 @@ export function roundedColumn(vector: NumberVector, precision: Exclude<Precision
       continue
     }
     const text = plain(value)
-    doubles[at] = new NumberOf(text).toNumber()
+    doubles[at] = new Decimal(text).toNumber()
     if (!isExactAsDouble(text)) exact.set(at, text)
   }
   return { kind: 'number', length, doubles, valid, exact, unreadable: new Map() }

@@ -1,17 +1,20 @@
 /**
  * One record decided, rule by rule, in decimals: the reference that deciding a table is held to.
  */
-import { evaluate } from '../expression/evaluate'
+import { evaluateOpen } from '../expression/evaluate'
+import { isOpen, type Possible } from '../expression/open'
+import { freeNames } from '../expression/tree'
 import type { DateValue, Value } from '../value/value'
+import { combinations, type Completions, completionsOf } from '../rule/completions'
 import type { Test } from '../rule/condition'
-import { type Facts, factsOf, type Given, missingInputs } from './facts'
-import { areSameHit, hit, type Hittable } from './hit-policy'
 import { type Lowered, type LoweredEntry, NONE, type Status } from '../rule/rules'
+import { type Facts, factsOf, type Given, holds, missingInputs } from './facts'
+import { areSameHit, type Hit, hit, isSettled } from './hit-policy'
 import { EITHER, FALSE, isCertain, isPossible, NULL, TRUE, type Verdict, verdictOf } from './verdict'
 
 export interface Decision {
   status: Status
-  /** The rule that decided, or NONE. */
+  /** The rule that decided, or NONE. Where a blank could make it several that give the same, the last of them. */
   rule: number
   /** One an outcome column; empty where the record has none. */
   outcomes: Value[]
@@ -20,19 +23,20 @@ export interface Decision {
 }
 
 export function decideRecord(gate: Lowered, given: Given, today: DateValue): Decision {
-  const facts = factsOf(gate, given, today)
-  return decideFacts(gate, facts, gate.hitPolicy === 'first' ? verdictsUpToTrue(gate, facts) : verdictsOf(gate, facts))
+  return decideFacts(gate, factsOf(gate, given, today))
 }
 
-/** With First, nothing after the first true rule counts. */
-function verdictsUpToTrue(gate: Lowered, facts: Facts): Verdict[] {
-  const verdicts: Verdict[] = []
-  for (const { condition } of gate.rules) {
-    const verdict = verdictOf(condition, (test) => testVerdict(gate, test, facts))
-    verdicts.push(verdict)
-    if (isCertain(verdict)) break
+export function decideFacts(gate: Lowered, facts: Facts): Decision {
+  const known = new Map<string, Verdict>()
+  const test = (one: Test): Verdict => {
+    if (!known.has(one.text)) known.set(one.text, testVerdict(gate, one, facts))
+    return known.get(one.text)!
   }
-  return verdicts
+  const answers: Answers = { test, entry: (entry) => ('value' in entry ? entry.value : evaluateOpen(entry.tree, { value: facts.possible, today: facts.today })) }
+  const { found, unsettled } = decideByTests(gate, answers)
+  const hit = found ?? decideByTrying(gate, answers, [...completionsOf(gate, facts.today).values()].filter(({ input }) => isOpen(facts.possible(input))))
+  if (hit) return { ...hit, outcomes: hit.outcomes as Value[], missing: [] }
+  return { status: 'held', rule: NONE, outcomes: [], missing: missingFor(gate, facts, unsettled, answers) }
 }
 
 /** By rule, what its condition comes to. */
@@ -40,58 +44,99 @@ export function verdictsOf(gate: Lowered, facts: Facts): Verdict[] {
   return gate.rules.map(({ condition }) => verdictOf(condition, (test) => testVerdict(gate, test, facts)))
 }
 
-/**
- * What the rules come to that are true for certain, unless another that is only possible would change it:
- * then the record is held. With the policy First that is the walk down to the first true rule, which every
- * unknown condition met before it keeps as a possibility.
- */
-export function decideFacts(gate: Lowered, facts: Facts, verdicts: readonly Verdict[]): Decision {
-  const policy = hittable(gate, facts)
-  const places = [...verdicts.keys()]
-  const certain = places.filter((rule) => isCertain(verdicts[rule]!))
-  const possible = places.filter((rule) => isPossible(verdicts[rule]!) && !isCertain(verdicts[rule]!))
-  const decided = hit(policy, certain)
-  if (decided.status === 'contested') return { ...decided, missing: [] }
-  const unsettled = possible.filter((rule) => !areSameHit(decided, hit(policy, [...certain, rule].toSorted((a, b) => a - b))))
-  if (unsettled.length === 0) return { ...decided, missing: [] }
-  return { status: 'held', rule: NONE, outcomes: [], missing: missingFor(gate, facts, unsettled) }
+/** What tests and entries come to for a record. */
+export interface Answers {
+  test(test: Test): Verdict
+  entry(entry: LoweredEntry): Possible
+}
+
+export interface Found {
+  /** Null where it could still be one thing or another. */
+  found: Hit | null
+  /** The rules that leave it so. */
+  unsettled: readonly number[]
 }
 
 /**
- * What a test comes to. FEEL answers `null = 5` with false; a record that holds on blanks must not be decided by
- * that, so a test that met a blank, or something that could not be computed, stays open, unless it asks for
- * blanks itself. Where blanks pass, FEEL's answer stands (DMN 1.5 tables 49 to 54).
+ * What the rules come to that are true for certain, unless others that are only possible would change it. With the
+ * policy First that is the walk down to the first true rule, which every unknown condition met before it keeps as a
+ * possibility. Each test is taken by itself: two that look at one blank are not set against each other.
+ */
+export function decideByTests(gate: Lowered, answers: Answers): Found {
+  const certain: number[] = []
+  const possible: number[] = []
+  for (const [rule, { condition }] of gate.rules.entries()) {
+    const verdict = verdictOf(condition, answers.test)
+    if (isCertain(verdict)) certain.push(rule)
+    else if (isPossible(verdict)) possible.push(rule)
+    // With First, nothing after the first true rule counts.
+    if (isCertain(verdict) && gate.hitPolicy === 'first') break
+  }
+  const values = (entries: readonly LoweredEntry[]) => entries.map(answers.entry)
+  const policy = { hitPolicy: gate.hitPolicy, columns: gate.outcomes, outcomesOf: (rule: number) => values(gate.rules[rule]!.entries), otherwise: () => gate.otherwise && values(gate.otherwise) }
+  const decided = hit(policy, certain)
+  if (decided.status === 'contested') return { found: decided, unsettled: [] }
+  if (!isSettled(decided)) return { found: null, unsettled: certain.concat(possible) }
+  const wouldChange = (rules: readonly number[]) => !areSameHit(decided, hit(policy, [...certain, ...rules].toSorted((a, b) => a - b)))
+  const unsettled = possible.filter((rule) => wouldChange([rule]))
+  // Rules that change nothing by themselves may do so together, as where they are counted.
+  if (unsettled.length === 0 && possible.length > 1 && wouldChange(possible)) return { found: null, unsettled: possible }
+  return unsettled.length === 0 ? { found: decided, unsettled } : { found: null, unsettled }
+}
+
+/**
+ * Whether all that the blanks of these inputs could be comes to the same.
+ * @returns null where it does not, or there is too much to try
+ */
+export function decideByTrying(gate: Lowered, answers: Answers, open: readonly Completions[]): Hit | null {
+  if (open.length === 0) return null
+  let result: Hit | null = null
+  for (const verdicts of combinations(open)) {
+    const test = (one: Test): Verdict => {
+      const verdict = verdicts.get(one.text)
+      return verdict === undefined ? answers.test(one) : verdict ? TRUE : FALSE
+    }
+    const { found } = decideByTests(gate, { ...answers, test })
+    if (!found || (result && !areSameHit(result, found))) return null
+    if (!result || found.rule > result.rule) result = found
+  }
+  return result
+}
+
+/**
+ * What a test comes to. A test that met a blank which holds stays open, unless it has its value whatever the blank is,
+ * or asks for blanks itself; so does one that could not be computed. FEEL would answer `null = 5` with false, and let a
+ * blank decide; where blanks pass, that is what happens (DMN 1.5 tables 49 to 54).
  */
 export function testVerdict(gate: Pick<Lowered, 'inputs'>, test: Test, facts: Facts): Verdict {
-  let fellShort = false
-  const value = evaluate(test.tree, { value: facts.value, today: facts.today, note: () => void (fellShort = true) })
+  const isHolding = (input: string) => holds(gate.inputs.get(input) ?? { blank: null })
+  const value = evaluateOpen(test.tree, { value: facts.possible, today: facts.today, shortfallIsOpen: test.inputs.some(isHolding) })
+  if (typeof value === 'boolean') return value ? TRUE : FALSE
+  if (isOpen(value)) return value.can
+  // It is null: by a blank that passes, or because what there is cannot be compared.
   const blank = test.inputs.filter((input) => facts.value(input) === null)
-  const isOpen = typeof value !== 'boolean' || ((blank.length > 0 || fellShort) && !test.asksForBlanks)
-  const concerned = blank.length > 0 ? blank : test.inputs
-  if (isOpen && concerned.some((input) => gate.inputs.get(input)?.blank !== 'pass')) return EITHER
-  return typeof value !== 'boolean' ? NULL : value ? TRUE : FALSE
+  return (blank.length > 0 ? blank : test.inputs).some(isHolding) ? EITHER : NULL
 }
 
-function hittable(gate: Lowered, facts: Facts): Hittable {
-  const values = (entries: readonly LoweredEntry[]) => entries.map((entry) => ('value' in entry ? entry.value : evaluate(entry.tree, facts)))
-  return {
-    hitPolicy: gate.hitPolicy,
-    columns: gate.outcomes,
-    outcomesOf: (rule) => values(gate.rules[rule]!.entries),
-    otherwise: () => gate.otherwise && values(gate.otherwise),
+/** The blanks behind the tests that are unknown in these rules, and behind what they give. */
+function missingFor(gate: Lowered, facts: Facts, rules: readonly number[], answers: Answers): string[] {
+  const asked = new Set<string>()
+  const addEntries = (entries: readonly LoweredEntry[]) => {
+    for (const entry of entries) if ('tree' in entry && isOpen(answers.entry(entry))) freeNames(entry.tree).forEach((name) => asked.add(name))
   }
-}
-
-/** The blanks behind the tests that are unknown in these rules. */
-function missingFor(gate: Lowered, facts: Facts, rules: readonly number[]): string[] {
-  const names = new Set<string>()
   for (const rule of rules) {
-    verdictOf(gate.rules[rule]!.condition, (test) => {
-      const verdict = testVerdict(gate, test, facts)
-      if (verdict === EITHER) for (const input of missingInputs(gate, facts, test.inputs)) names.add(input)
+    const { condition, entries } = gate.rules[rule]!
+    verdictOf(condition, (test) => {
+      const verdict = answers.test(test)
+      if ((verdict & EITHER) === EITHER) test.inputs.forEach((name) => asked.add(name))
       return verdict
     })
+    addEntries(entries)
   }
-  return [...names]
+  if (rules.length === 0 && gate.otherwise) addEntries(gate.otherwise)
+  const missing = missingInputs(gate, facts, [...asked])
+  if (missing.length > 0) return missing
+  // Nothing is blank, so what there is came to nothing: sets that are empty, or else all that was looked at.
+  const empty = [...asked].filter((name) => (facts.value(name) as readonly Value[] | null)?.length === 0)
+  return empty.length > 0 ? empty : [...asked]
 }
-

@@ -1,36 +1,53 @@
 /** What a gate sees of one record: its inputs' values, rounded as the gate says, and its figures. */
-import { evaluate, type Note } from '../expression/evaluate'
+import { evaluateOpen, type Note } from '../expression/evaluate'
+import { isOpen, Open, OPEN, type Possible } from '../expression/open'
 import { freeNames } from '../expression/tree'
 import { roundTo } from '../value/round'
 import { Decimal, type Rounding } from '../value/number'
 import { type DateValue, isList, isNumber, type Value } from '../value/value'
-import type { Precision } from '../gate/document'
+import type { Input, Precision } from '../gate/document'
 import type { Lowered } from '../rule/rules'
 
 /** The record's values by input, as measured: null for a blank or unreadable one, a list for a column set. */
 export type Given = (input: string) => Value
 
 export interface Facts {
+  /** Null for what is blank, and for a figure that a blank leaves open. */
   value(input: string): Value
+  /** The same, but open where a blank holds: a value would settle it. */
+  possible(input: string): Possible
   today: DateValue
   /** What came to nothing while figures were computed, by input. */
   notes: ReadonlyMap<string, Note[]>
 }
 
 export function factsOf({ inputs }: Pick<Lowered, 'inputs'>, given: Given, today: DateValue): Facts {
-  const known = new Map<string, Value>()
+  const known = new Map<string, Possible>()
   const notes = new Map<string, Note[]>()
-  const value = (name: string): Value => {
+  const possible = (name: string): Possible => {
     const input = inputs.get(name)
     if (!input) return null
     if (!known.has(name)) {
       const note = (found: Note) => void notes.set(name, [...(notes.get(name) ?? []), found])
-      const raw = input.figure ? evaluate(input.figure, { value, today, note }) : given(name)
-      known.set(name, rounded(input.isSet && isList(raw) ? raw.filter((item) => item !== null) : raw, input.precision))
+      const measured = input.figure ? figureValue(input.figure, holds(input), note) : given(name)
+      const raw = input.isSet && isList(measured as Value) ? (measured as readonly Value[]).filter((item) => item !== null) : measured
+      known.set(name, raw === null && holds(input) ? OPEN : rounded(raw, input.precision))
     }
     return known.get(name)!
   }
-  return { value, today, notes }
+  const value = (name: string): Value => {
+    const found = possible(name)
+    return isOpen(found) ? null : found
+  }
+  // Where a figure's blanks pass, it is what the standard makes of the values that are there.
+  const figureValue = (figure: NonNullable<ReturnType<typeof inputs.get>>['figure'] & object, isHeld: boolean, note: (found: Note) => void): Possible =>
+    evaluateOpen(figure, { value: isHeld ? possible : value, today, note, shortfallIsOpen: isHeld })
+  return { value, possible, today, notes }
+}
+
+/** Whether a blank in the input holds the record, as it does where nobody said that it passes. */
+export function holds({ blank }: Pick<Input, 'blank'>): boolean {
+  return blank !== 'pass'
 }
 
 /** The mode of each precision in decimal.js's words. */
@@ -40,13 +57,18 @@ const ROUNDINGS: Record<Exclude<Precision['kind'], 'as measured'>, Rounding> = {
   truncated: Decimal.ROUND_DOWN,
 }
 
-export function rounded(value: Value, precision: Precision): Value {
+/** Rounding keeps order, so the bounds of what is open are rounded too. */
+export function rounded(value: Value, precision: Precision): Value
+export function rounded(value: Possible, precision: Precision): Possible
+export function rounded(value: Possible, precision: Precision): Possible {
   if (precision.kind === 'as measured') return value
+  const number = (one: Decimal) => roundTo(one, precision.places, ROUNDINGS[precision.kind])
+  if (isOpen(value)) return new Open(value.can, value.low && number(value.low), value.high && number(value.high))
   if (isList(value)) return value.map((item) => rounded(item, precision))
-  return isNumber(value) ? roundTo(value, precision.places, ROUNDINGS[precision.kind]) : value
+  return isNumber(value as Value) ? number(value as Decimal) : value
 }
 
-/** The given inputs without a value among those that `names` come from: what would settle an unknown. */
+/** What would settle an unknown: the given inputs without a value among those that `names` come from, or else what came to nothing by itself. */
 export function missingInputs({ inputs }: Pick<Lowered, 'inputs'>, facts: Facts, names: readonly string[]): string[] {
   const missing = new Set<string>()
   const visit = (name: string) => {

@@ -1,3 +1,4 @@
+import { isOpen } from '../expression/open'
 import { Decimal } from '../value/number'
 import type { Value } from '../value/value'
 import { textOfValue } from '../value/value-text'
@@ -22,7 +23,7 @@ const gate = (hitPolicy: HitPolicy, otherwise: Value[] | null = null): Hittable 
   outcomesOf: (rule) => OUTCOMES[rule]!,
   otherwise: () => otherwise,
 })
-const told = ({ status, rule, outcomes }: Hit) => [status, rule, ...outcomes.map(textOfValue)]
+const told = ({ status, rule, outcomes }: Hit) => [status, rule, ...outcomes.map((value) => (isOpen(value) ? 'open' : textOfValue(value)))]
 
 test.each<[HitPolicy, number[], unknown[]]>([
   ['first', [1, 2], ['labelled', 1, 'high', '3']],
@@ -41,7 +42,7 @@ test.each<[HitPolicy, number[], unknown[]]>([
 
 test('sums and extremes are of numbers; with anything else in it there is none', () => {
   const points = (hitPolicy: HitPolicy): Hittable => ({ ...gate(hitPolicy), columns: gate(hitPolicy).columns.slice(1), outcomesOf: (rule) => OUTCOMES[rule]!.slice(1) })
-  const result = (policy: HitPolicy, rules: number[]) => textOfValue(hit(points(policy), rules).outcomes[0]!)
+  const result = (policy: HitPolicy, rules: number[]) => textOfValue(hit(points(policy), rules).outcomes[0] as Value)
   expect([result('collect sum', [0, 1, 2]), result('collect min', [1, 3]), result('collect max', [0, 1, 3])]).toEqual(['5', '2', '3'])
   expect(result('collect sum', [0, 4])).toBe('')
 })

@@ -2,14 +2,11 @@
  * What a test or condition can still turn out to be: any of true, false and null (FEEL's unknown), as bits.
  * A blank that holds leaves a test true or false; one that passes makes it null for good (see `BlankPolicy`).
  */
+import { both, negated, TRUE, type Truth } from '../expression/truth'
 import type { Condition, Test } from '../rule/condition'
 
-export type Verdict = number
-export const TRUE = 1
-export const FALSE = 2
-export const NULL = 4
-/** A value would make it one or the other. */
-export const EITHER = TRUE | FALSE
+export { EITHER, FALSE, NULL, TRUE } from '../expression/truth'
+export type Verdict = Truth
 
 export function verdictOf(condition: Condition, test: (test: Test) => Verdict): Verdict {
   switch (condition.kind) {
@@ -30,16 +27,4 @@ export function isCertain(verdict: Verdict): boolean {
 
 export function isPossible(verdict: Verdict): boolean {
   return (verdict & TRUE) !== 0
-}
-
-function negated(verdict: Verdict): Verdict {
-  return (verdict & TRUE ? FALSE : 0) | (verdict & FALSE ? TRUE : 0) | (verdict & NULL)
-}
-
-/** All that `and` can come to, DMN 1.5 table 49. */
-function both(a: Verdict, b: Verdict): Verdict {
-  const isFalse = (a | b) & FALSE
-  const isTrue = a & b & TRUE
-  const isNull = (a & NULL && b & (TRUE | NULL)) || (b & NULL && a & (TRUE | NULL))
-  return isFalse | isTrue | (isNull ? NULL : 0)
 }

@@ -51,14 +51,12 @@ export interface WalkedTest {
 export function whyOf(gate: Lowered, given: Given, today: DateValue, unreadable: ReadonlyMap<string, string> = new Map()): Why {
   const facts = factsOf(gate, given, today)
   const rules: WalkedRule[] = []
-  const verdicts: Verdict[] = []
   for (const [rule, { condition, path }] of gate.rules.entries()) {
     const verdict = verdictOf(condition, (test) => testVerdict(gate, test, facts))
-    verdicts.push(verdict)
     rules.push({ rule, path, verdict, tests: testsOf(condition).map((test) => walkedTest(gate, test, facts)) })
     if (gate.hitPolicy === 'first' && isCertain(verdict)) break
   }
-  const decision = decideFacts(gate, facts, verdicts)
+  const decision = decideFacts(gate, facts)
   const inputs = [...gate.inputs.keys()].map((name): SeenInput => {
     const value = facts.value(name)
     return { name, value, measured: gate.inputs.get(name)!.figure ? value : given(name), unreadable: unreadable.get(name) ?? null, notes: facts.notes.get(name) ?? [] }

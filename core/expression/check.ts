@@ -6,8 +6,8 @@ import type { Parameter, Returns } from './functions/define'
 import { nearestName } from './names'
 import { compilePattern } from './pattern'
 import { problem, type Problem, type ProblemCode } from './problem'
-import { mentionsTested, type Node, type NodeOf, TESTED } from './tree'
-import { commonType, FEEL_TYPE_NAMES, fits, isList, isOrdered, isRange, isSameType, type Type, typeNamed, typeText } from './type'
+import { mentionsTested, type Node, type NodeOf, PARTIAL, TESTED } from './tree'
+import { canBeEqual, commonType, FEEL_TYPE_NAMES, fits, isList, isOrdered, isRange, isSameType, type Type, typeNamed, typeText } from './type'
 
 export interface Checked {
   /** What the expression comes to; `any` where something is wrong with it. */
@@ -86,7 +86,7 @@ class Checker {
         this.condition(node.satisfies, this.withVariables(node.variables, scope))
         return 'boolean'
       case 'for':
-        return { list: this.typeOf(node.result, this.withVariables(node.variables, scope)) }
+        return { list: this.typeOf(node.result, new Map<string, Type>([...this.withVariables(node.variables, scope), [PARTIAL, { list: 'any' }]])) }
       case 'filter':
         return this.filter(node, scope)
       case 'call':
@@ -140,7 +140,7 @@ class Checker {
         if (!isOrdered(type)) this.report('type-clash', side, [node.operator, typeText(type)])
       }
     }
-    if (!fits(left, right) && right !== 'null') this.report('type-clash', node, [node.operator, typeText(left), typeText(right)])
+    if (!canBeEqual(left, right)) this.report('type-clash', node, [node.operator, typeText(left), typeText(right)])
     return 'boolean'
   }
 
@@ -154,7 +154,8 @@ class Checker {
     for (const test of node.tests) {
       const tested = this.typeOf(test, inner)
       // A test is a range or a list of such values, one such value, or a condition on `?`.
-      const wanted = isRange(tested) ? tested.range : isList(tested) && !isList(type) ? tested.list : tested
+      const isOfItems = isList(tested) && (!isList(type) || isList(tested.list))
+      const wanted = isRange(tested) ? tested.range : isOfItems ? tested.list : tested
       const isCondition = tested === 'boolean' && mentionsTested(test)
       const isListOfRanges = isRange(wanted) && fits(type, wanted.range)
       if (!isCondition && !isListOfRanges && !fits(type, wanted) && wanted !== 'null') this.report('type-clash', test, ['in', typeText(type), typeText(wanted)])
@@ -166,7 +167,7 @@ class Checker {
     let inner = scope
     for (const { name, over } of variables) {
       const type = this.typeOf(over, inner)
-      const item = isList(type) ? type.list : isRange(type) ? type.range : type === 'any' ? 'any' : this.report('type-clash', over, ['in', typeText(type)])
+      const item = isList(type) ? type.list : isRange(type) ? type.range : type === 'any' || type === 'null' ? 'any' : this.report('type-clash', over, ['in', typeText(type)])
       inner = new Map([...inner, [name, item]])
     }
     return inner

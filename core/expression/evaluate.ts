@@ -1,6 +1,9 @@
 /**
  * The value of an expression, in decimals, one node after the other (DMN 1.5 clause 10.3.2.13 and on):
  * the reference that faster ways are held to. Nothing throws; what cannot be computed is null, and noted.
+ *
+ * A name can be open (see `Open`): a blank whose value would settle something. Whatever does not depend on it has its
+ * value all the same; what does is open too. Only where an expression asks for blanks itself is the blank what it is.
  */
 import { combine, negate, type Outcome, type Shortfall } from '../value/arithmetic'
 import { calendarDay, dayOfWeek } from '../value/calendar'
@@ -10,9 +13,12 @@ import { dayTimeDuration, parseTemporal } from '../value/temporal'
 import { type DateTimeValue, type DateValue, type DayTimeDuration, type FunctionValue, isList, isNumber, kindOf, type RangeValue, type Value, type YearMonthDuration } from '../value/value'
 import { arrangements } from './call'
 import { BUILT_IN } from './functions/built-in'
-import type { Parameter } from './functions/define'
-import { type ComparisonOperator, mentionsTested, type Node, type NodeOf, type Span, TESTED, type Variable } from './tree'
-import { typeNamed } from './type'
+import type { CallContext, Parameter, Variant } from './functions/define'
+import { LONGEST_TEXT } from './functions/texts'
+import { allOf, anyOf, compareOpen, extremeOf, holdsOpen, isOpen, type Open, ofTruth, oneOf, OPEN, type Possible, truthOf } from './open'
+import { asksAboutBlanks, type ComparisonOperator, mentionsTested, type Node, type NodeOf, PARTIAL, type Span, TESTED, type Variable } from './tree'
+import { negated, TRUE } from './truth'
+import { type Type, typeNamed } from './type'
 
 /** Something on the way that came to nothing, and why. */
 export interface Note {
@@ -22,18 +28,36 @@ export interface Note {
 
 export interface Scope {
   /** The values of names; null for a name that has none. */
-  value(name: string): Value
+  value(name: string): Possible
   /** The date that counts as today. */
   today: DateValue
   /** Is told of everything that came to nothing although its parts had values. */
   note?(note: Note): void
+  /** Whether what comes to nothing, as a division by zero, is open as a blank is, instead of null. */
+  shortfallIsOpen?: boolean
 }
 
-/** Steps after which a loop over loops is given up. */
+/**
+ * What one evaluation may cost: a step for each node, and one for each item of every list and every few letters of
+ * every text that is made or gone through. It bounds the time, and the room, of anything that can be written down.
+ */
 const MOST_STEPS = 200_000
+const LETTERS_A_STEP = 32
+/** Steps that a root, a logarithm or a power costs: as long as so many others take. */
+const STEPS_OF_A_POWER = 150
+const POWERS: ReadonlySet<string> = new Set(['sqrt', 'log', 'exp', 'stddev'])
 
+/** The value, where nothing can be open. */
 export function evaluate(tree: Node, scope: Scope): Value {
-  return new Evaluation(scope.today, scope.note).value(tree, scope.value)
+  const value = evaluateOpen(tree, scope)
+  return isOpen(value) ? null : value
+}
+
+/** The value, or that it is open. */
+export function evaluateOpen(tree: Node, { value, ...rest }: Scope): Possible {
+  const evaluation = new Evaluation(rest)
+  const found = evaluation.value(tree, value)
+  return isList(found as Value) && holdsOpen(found) ? OPEN : found
 }
 
 const numbers = new WeakMap<Node, Decimal>()
@@ -47,15 +71,25 @@ function numberOf(node: NodeOf<'number'>): Decimal {
   return number
 }
 
-type Lookup = (name: string) => Value
+type Lookup = (name: string) => Possible
 
 class Evaluation {
-  private steps = 0
+  private left = MOST_STEPS
+  private readonly context: CallContext
+  private shortfallIsOpen: boolean
 
-  constructor(private readonly today: DateValue, private readonly note?: (note: Note) => void) {}
+  constructor(private readonly scope: Omit<Scope, 'value'>) {
+    this.context = { today: scope.today }
+    this.shortfallIsOpen = scope.shortfallIsOpen ?? false
+  }
 
-  value(node: Node, lookup: Lookup): Value {
-    if (++this.steps > MOST_STEPS) return this.shortfall(node, 'too-much')
+  value(node: Node, lookup: Lookup): Possible {
+    if (--this.left < 0) return this.shortfall(node, 'too-much')
+    if (asksAboutBlanks(node)) return this.asked(node, lookup)
+    return this.plainValue(node, lookup)
+  }
+
+  private plainValue(node: Node, lookup: Lookup): Possible {
     switch (node.kind) {
       case 'number':
         return numberOf(node)
@@ -72,119 +106,187 @@ class Evaluation {
       case 'path':
         return this.property(this.value(node.of, lookup), node)
       case 'list':
-        return node.items.map((item) => this.value(item, lookup))
+        return this.made(node.items.map((item) => this.value(item, lookup)) as Value[], node)
       case 'range':
         return this.range(node, lookup)
       case 'negate':
         return this.known([this.value(node.of, lookup)], node, ([value]) => negate(value!))
       case 'arithmetic':
+        if (node.operator === '**') this.left -= STEPS_OF_A_POWER
         return this.known([this.value(node.left, lookup), this.value(node.right, lookup)], node, ([left, right]) => combine(node.operator, left!, right!))
       case 'comparison':
-        return compare(node.operator, this.value(node.left, lookup), this.value(node.right, lookup))
+        return this.compare(node.operator, this.value(node.left, lookup), this.value(node.right, lookup))
       case 'between': {
         const value = this.value(node.of, lookup)
-        return and([compare('>=', value, this.value(node.low, lookup)), compare('<=', value, this.value(node.high, lookup))])
+        return allOf([this.compare('>=', value, this.value(node.low, lookup)), this.compare('<=', value, this.value(node.high, lookup))])
       }
       case 'in':
         return this.membership(node, lookup)
       case 'and':
-        return and(node.of.map((part) => this.value(part, lookup)))
+        return this.together(node.of, lookup, false)
       case 'or':
-        return or(node.of.map((part) => this.value(part, lookup)))
+        return this.together(node.of, lookup, true)
       case 'if':
-        // Anything but true takes the second way (DMN 1.5 table 62).
-        return this.value(node.condition, lookup) === true ? this.value(node.then, lookup) : this.value(node.otherwise, lookup)
+        return this.choice(node, lookup)
       case 'quantified': {
         const verdicts = this.iterate(node.variables, lookup, (inner) => this.value(node.satisfies, inner))
-        return verdicts && (node.quantifier === 'some' ? or(verdicts) : and(verdicts))
+        return isOpen(verdicts) ? verdicts : verdicts && (node.quantifier === 'some' ? anyOf(verdicts) : allOf(verdicts))
       }
-      case 'for':
-        return this.iterate(node.variables, lookup, (inner) => this.value(node.result, inner))
+      case 'for': {
+        const results: Value[] = []
+        const soFar = () => this.made(results.slice(), node)
+        const visit = (inner: Lookup) => results.push(this.value(node.result, (name) => (name === PARTIAL ? soFar() : inner(name))) as Value)
+        const visited = this.iterate(node.variables, lookup, visit)
+        return isOpen(visited) ? visited : visited && this.made(results, node)
+      }
       case 'filter':
         return this.filter(node, lookup)
       case 'call':
         return this.call(node, lookup)
       case 'function':
         return this.functionValue(node, lookup)
-      case 'instance of': {
-        const type = typeNamed(node.type)
-        const kind = kindOf(this.value(node.of, lookup))
-        return type === 'any' ? kind !== 'null' : kind === (typeof type === 'object' && type ? ('list' in type ? 'list' : 'range') : type)
-      }
+      case 'instance of':
+        return isInstance(this.value(node.of, lookup) as Value, typeNamed(node.type))
     }
   }
 
-  private shortfall(node: Node, shortfall: Note['shortfall']): null {
-    this.note?.({ span: node.span, shortfall })
-    return null
+  /** With blanks for what they are. */
+  private asked(node: Node, lookup: Lookup): Possible {
+    const was = this.shortfallIsOpen
+    this.shortfallIsOpen = false
+    const value = this.plainValue(node, (name) => {
+      const value = lookup(name)
+      return isOpen(value) ? null : isList(value) && holdsOpen(value) ? value.map((item) => (isOpen(item) ? null : item)) : value
+    })
+    this.shortfallIsOpen = was
+    return value
   }
 
-  /** Null where a part is null; else what `run` makes of the parts. */
-  private known(parts: Value[], node: Node, run: (parts: Value[]) => Outcome): Value {
-    return parts.includes(null) ? null : this.settle(run(parts), node)
+  private shortfall(node: Node, shortfall: Note['shortfall']): Possible {
+    this.scope.note?.({ span: node.span, shortfall })
+    return this.shortfallIsOpen ? OPEN : null
   }
 
-  private settle(outcome: Outcome, node: Node): Value {
-    return 'value' in outcome ? outcome.value : this.shortfall(node, outcome.shortfall)
+  /** A list or a text that was made, unless it is more than may be. */
+  private made(value: Value, node: Node): Possible {
+    if (typeof value === 'string') {
+      this.left -= value.length / LETTERS_A_STEP
+      return value.length > LONGEST_TEXT || this.left < 0 ? this.shortfall(node, 'too-much') : value
+    }
+    if (isList(value)) this.left -= sizeOf(value)
+    return this.left < 0 ? this.shortfall(node, 'too-much') : value
   }
 
-  private range(node: NodeOf<'range'>, lookup: Lookup): Value {
+  /** Open or null where a part is; else what `run` makes of the parts. */
+  private known(parts: Possible[], node: Node, run: (parts: Value[]) => Outcome): Possible {
+    if (parts.some(isOpen)) return OPEN
+    return parts.includes(null) ? null : this.settle(run(parts as Value[]), node)
+  }
+
+  private settle(outcome: Outcome, node: Node): Possible {
+    return 'value' in outcome ? this.made(outcome.value, node) : this.shortfall(node, outcome.shortfall)
+  }
+
+  private compare(operator: ComparisonOperator, left: Possible, right: Possible): boolean | null | Open {
+    if (isOpen(left)) return isNumber(right as Value) ? ofTruth(compareOpen(operator, left, right as Decimal)) : OPEN
+    if (isOpen(right)) return isNumber(left) ? ofTruth(compareOpen(MIRRORED[operator], right, left)) : OPEN
+    if (isList(left) || isList(right)) {
+      if (holdsOpen(left) || holdsOpen(right)) return OPEN
+      this.left -= sizeOf(left)
+    }
+    return compareKnown(operator, left, right)
+  }
+
+  /** `or`, or with `decisive` false `and`: nothing after what decides it counts. */
+  private together(parts: readonly Node[], lookup: Lookup, decisive: boolean): Possible {
+    const verdicts: Possible[] = []
+    for (const part of parts) {
+      const verdict = this.value(part, lookup)
+      if (verdict === decisive) return decisive
+      verdicts.push(verdict)
+    }
+    return decisive ? anyOf(verdicts) : allOf(verdicts)
+  }
+
+  /** Anything but true takes the second way (DMN 1.5 table 62). */
+  private choice({ condition, then, otherwise }: NodeOf<'if'>, lookup: Lookup): Possible {
+    const verdict = this.value(condition, lookup)
+    const canBeTrue = (truthOf(verdict) & TRUE) !== 0
+    if (!isOpen(verdict) || !canBeTrue) return this.value(canBeTrue ? then : otherwise, lookup)
+    return oneOf(this.value(then, lookup), this.value(otherwise, lookup), (a, b) => areEqual(a, b) === true)
+  }
+
+  private range(node: NodeOf<'range'>, lookup: Lookup): Possible {
     const { lowIncluded, highIncluded } = node
     const [low, high] = [node.low && this.value(node.low, lookup), node.high && this.value(node.high, lookup)]
+    if (isOpen(low) || isOpen(high)) return OPEN
     if ((node.low && low === null) || (node.high && high === null)) return null
     return { kind: 'range', low, high, lowIncluded, highIncluded }
   }
 
-  private membership({ of, tests }: NodeOf<'in'>, lookup: Lookup): Value {
+  private membership({ of, tests }: NodeOf<'in'>, lookup: Lookup): Possible {
     const value = this.value(of, lookup)
     const inner: Lookup = (name) => (name === TESTED ? value : lookup(name))
-    return or(tests.map((test) => {
+    return anyOf(tests.map((test) => {
       const tested = this.value(test, inner)
-      return typeof tested === 'boolean' && mentionsTested(test) ? tested : isMember(value, tested)
+      // What asks something of the value is taken where it is true; and a test that comes to nothing is never taken for the same as a blank.
+      if (mentions(test) && (isOpen(tested) || typeof tested === 'boolean')) return tested
+      return tested === null && (mentions(test) || isTestItself(test)) ? null : this.isMember(value, tested)
     }))
   }
 
+  private isMember(value: Possible, tested: Possible): Possible {
+    if (!isOpen(tested) && tested !== null && kindOf(tested) === 'range' && (isOpen(value) || kindOf(value) !== 'range')) return this.isInside(value, tested as RangeValue)
+    if (isOpen(tested) || !isList(tested)) return this.compare('=', value, tested)
+    if (!isList(value as Value)) return anyOf(tested.map((item) => this.isMember(value, item)))
+    return anyOf([this.compare('=', value, tested), ...tested.filter((item) => isList(item)).map((item) => this.compare('=', value, item))])
+  }
+
+  private isInside(value: Possible, range: RangeValue): Possible {
+    if (!isOpen(value)) return isInRange(value, range)
+    const { low, high, lowIncluded, highIncluded } = range
+    return allOf([...(low === null ? [] : [this.compare(lowIncluded ? '>=' : '>', value, low)]), ...(high === null ? [] : [this.compare(highIncluded ? '<=' : '<', value, high)])])
+  }
+
   /** All combinations of what the variables range over; null where one of them is over nothing that can be gone through. */
-  private iterate(variables: readonly Variable[], lookup: Lookup, visit: (inner: Lookup) => Value): Value[] | null {
+  private iterate(variables: readonly Variable[], lookup: Lookup, visit: (inner: Lookup) => Possible | number): Possible[] | null | Open {
     const [first, ...rest] = variables
-    if (!first) return [visit(lookup)]
+    if (!first) return [visit(lookup) as Possible]
     const items = this.items(first.over, lookup)
-    if (!items) return null
-    const results: Value[] = []
+    if (items === null || isOpen(items)) return items
+    const results: Possible[] = []
     for (const item of items) {
       const inner: Lookup = (name) => (name === first.name ? item : lookup(name))
       const below = this.iterate(rest, inner, visit)
-      if (!below || this.steps > MOST_STEPS) return null
-      results.push(...below)
+      if (below === null || isOpen(below)) return below
+      if (this.left < 0) return this.shortfall(first.over, 'too-much') as null | Open
+      for (const one of below) results.push(one)
     }
     return results
   }
 
-  private items(over: Node, lookup: Lookup): readonly Value[] | null {
+  private items(over: Node, lookup: Lookup): readonly Value[] | null | Open {
     const value = this.value(over, lookup)
-    if (value === null) return null
+    if (value === null || isOpen(value)) return value
     if (isList(value)) return value
     if (kindOf(value) !== 'range') return [value]
-    return wholeNumbers(value as RangeValue) ?? this.shortfall(over, 'too-much')
+    return wholeNumbers(value as RangeValue) ?? (this.shortfall(over, 'too-much') as null | Open)
   }
 
-  private filter(node: NodeOf<'filter'>, lookup: Lookup): Value {
+  private filter(node: NodeOf<'filter'>, lookup: Lookup): Possible {
     const of = this.value(node.of, lookup)
+    if (isOpen(of)) return OPEN
     const items = isList(of) ? of : of === null ? [] : [of]
     const within = (item: Value): Lookup => (name) => (name === 'item' ? item : lookup(name))
-    if (isPosition(node.by)) {
-      const position = this.value(node.by, lookup)
-      if (!isNumber(position) || !position.isInteger()) return null
-      return items.at(position.isNeg() ? position.toNumber() : position.toNumber() - 1) ?? null
-    }
+    if (isPosition(node.by)) return itemAt(items, this.value(node.by, lookup))
     const verdicts = items.map((item) => this.value(node.by, within(item)))
-    const [only] = verdicts
-    if (verdicts.length > 0 && isNumber(only!)) return only.isInteger() && !only.isZero() ? items.at(only.isNeg() ? only.toNumber() : only.toNumber() - 1) ?? null : null
-    return items.filter((_, at) => verdicts[at] === true)
+    if (verdicts.some(isOpen)) return OPEN
+    if (verdicts.length > 0 && isNumber(verdicts[0] as Value)) return itemAt(items, verdicts[0]!)
+    return this.made(items.filter((_, at) => verdicts[at] === true), node)
   }
 
-  private property(of: Value, node: NodeOf<'path'>): Value {
-    if (of === null) return null
+  private property(of: Possible, node: NodeOf<'path'>): Possible {
+    if (of === null || isOpen(of)) return of
     const part = propertyOf(of, node.name)
     return part === undefined ? this.shortfall(node, 'wrong-kind') : part
   }
@@ -193,31 +295,94 @@ class Evaluation {
     return {
       kind: 'function',
       arity: parameters.length,
-      apply: (args) => this.value(body, (name) => (parameters.includes(name) ? args[parameters.indexOf(name)]! : lookup(name))),
+      apply: (args) => {
+        const value = this.value(body, (name) => (parameters.includes(name) ? args[parameters.indexOf(name)]! : lookup(name)))
+        return isOpen(value) ? null : value
+      },
     }
   }
 
-  private call(node: NodeOf<'call'>, lookup: Lookup): Value {
+  private call(node: NodeOf<'call'>, lookup: Lookup): Possible {
     const args = node.args.map((arg) => this.value(arg, lookup))
-    const builtIn = BUILT_IN.get(node.name)
+    if (args.some(holdsOpen)) {
+      const found = openCall(node, args, (value, other) => this.compare('=', value, other))
+      if (found !== undefined) return found
+    }
+    for (const arg of args as Value[]) if (isList(arg) || typeof arg === 'string') this.left -= sizeOf(arg)
+    if (POWERS.has(node.name)) this.left -= STEPS_OF_A_POWER
+    if (this.left < 0) return this.shortfall(node, 'too-much')
     let anyBlank = false
-    for (const { variant, places } of builtIn ? arrangements(builtIn, args, node.names) : []) {
+    for (const { variant, places } of plansOf(node)) {
       const ready: Value[] = []
-      const isReady = places.every(({ parameter, args }) => {
-        const arg = argumentFor(parameter, args)
+      const isReady = places.every(({ parameter, args: at }) => {
+        const given = at.map((place) => args[place]!) as Value[]
+        const arg = argumentFor(parameter, given)
         if (arg === undefined) {
-          anyBlank ||= args.includes(null)
+          anyBlank ||= given.includes(null)
           return false
         }
         ready.push(...arg)
         return true
       })
       if (!isReady) continue
-      const result = variant.run(ready, { today: this.today })
-      return isOutcome(result) ? this.settle(result, node) : result
+      const result = variant.run(ready, this.context)
+      return isOutcome(result) ? this.settle(result, node) : this.made(result, node)
     }
     return anyBlank ? null : this.shortfall(node, 'wrong-kind')
   }
+}
+
+const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
+
+type Plan = { variant: Variant; places: { parameter: Parameter; args: readonly number[] }[] }
+const plans = new WeakMap<Node, readonly Plan[]>()
+
+/** The ways in which a call can be meant, with the places of its arguments: made once. */
+function plansOf(node: NodeOf<'call'>): readonly Plan[] {
+  const known = plans.get(node)
+  if (known) return known
+  const builtIn = BUILT_IN.get(node.name)
+  const made = builtIn ? arrangements(builtIn, node.args.map((_, at) => at), node.names) : []
+  plans.set(node, made)
+  return made
+}
+
+/** Functions that look at how many items there are, and where, but at none of them. */
+const OF_PLACES: ReadonlySet<string> = new Set(['count', 'concatenate', 'reverse', 'sublist', 'remove'])
+
+/** What a call comes to with something open among its arguments; undefined where it can be made all the same. */
+function openCall({ name }: NodeOf<'call'>, args: readonly Possible[], areSame: (a: Possible, b: Possible) => Possible): Possible | undefined {
+  const [first, second] = args
+  const isGathered = args.length === 1 && !isOpen(first) && isList(first as Value)
+  const items = isGathered ? (first as readonly Possible[]) : args
+  switch (name) {
+    case 'not':
+      return isOpen(first) ? ofTruth(negated(truthOf(first))) : undefined
+    case 'all':
+      return args.length === 1 && isOpen(first) ? OPEN : allOf(items)
+    case 'any':
+      return args.length === 1 && isOpen(first) ? OPEN : anyOf(items)
+    case 'max': case 'min':
+      return args.length === 1 && isOpen(first) ? OPEN : extremeOf(items, name === 'max' ? 1 : -1)
+    case 'list contains':
+      return isOpen(first) || !isList(first as Value) ? OPEN : anyOf((first as readonly Possible[]).map((item) => areSame(item, second!)))
+    default:
+      return OF_PLACES.has(name) && !args.some(isOpen) ? undefined : OPEN
+  }
+}
+
+const sizes = new WeakMap<readonly Value[], number>()
+
+/** How much there is of a value, in steps: what going through all of it costs. A list within lists counts each time. */
+function sizeOf(value: Possible): number {
+  if (typeof value === 'string') return value.length / LETTERS_A_STEP
+  if (isOpen(value) || !isList(value)) return 0
+  if (!value.some((item) => typeof item === 'string' || isList(item))) return value.length
+  const known = sizes.get(value)
+  if (known !== undefined) return known
+  const size = value.reduce<number>((total, item) => total + 1 + sizeOf(item), 0)
+  sizes.set(value, size)
+  return size
 }
 
 function isOutcome(result: Outcome | Value): result is Outcome {
@@ -229,14 +394,21 @@ function isPosition(by: Node): boolean {
   return by.kind === 'number' || (by.kind === 'negate' && isPosition(by.of))
 }
 
+/** The item at a place, counted from 1, or from the end where negative; null where there is none (DMN 1.5 clause 10.3.2.5). */
+function itemAt(items: readonly Value[], position: Possible): Value {
+  if (isOpen(position) || !isNumber(position) || !position.isInteger() || position.isZero() || position.abs().gt(items.length)) return null
+  return items.at(position.isNeg() ? position.toNumber() : position.toNumber() - 1)!
+}
+
 /** The arguments as the parameter wants them; undefined where they cannot be. */
-function argumentFor({ type, isOptional, many }: Parameter, args: readonly Value[]): Value[] | undefined {
+function argumentFor({ type, isOptional, isNullable, many }: Parameter, args: readonly Value[]): Value[] | undefined {
   if (many === 'gathered') {
     const [only] = args
     const items = args.length === 1 && isList(only!) ? only : args
     return args.length === 1 && only === null ? undefined : [items]
   }
   if (args.length === 0) return isOptional ? [null] : undefined
+  if (isNullable && args[0] === null) return [null]
   const converted = args.map((arg) => convert(arg, type))
   return converted.includes(undefined) ? undefined : (converted as Value[])
 }
@@ -251,13 +423,35 @@ function convert(value: Value, type: Parameter['type']): Value | undefined {
   return isList(value) && value.length === 1 && kindOf(value[0]!) === type ? value[0] : undefined
 }
 
-function isMember(value: Value, tested: Value): Value {
-  if (tested !== null && kindOf(tested) === 'range' && kindOf(value) !== 'range') return isInRange(value, tested as RangeValue)
-  if (isList(tested) && !isList(value)) return or(tested.map((item) => isMember(value, item)))
-  return compare('=', value, tested)
+/** Whether a test after `in`, or in a cell, is true or false by itself, instead of naming what the value should be. */
+function isTestItself({ kind }: Node): boolean {
+  return TESTS.has(kind)
 }
 
-function compare(operator: ComparisonOperator, left: Value, right: Value): boolean | null {
+const TESTS: ReadonlySet<Node['kind']> = new Set(['comparison', 'between', 'in', 'and', 'or', 'quantified', 'instance of', 'range'])
+
+const mentioning = new WeakMap<Node, boolean>()
+
+/** `mentionsTested`, looked up once a node. */
+function mentions(test: Node): boolean {
+  const known = mentioning.get(test)
+  if (known !== undefined) return known
+  const found = mentionsTested(test)
+  mentioning.set(test, found)
+  return found
+}
+
+/** DMN 1.5 clause 10.3.2.9.2: null is of no type but its own; a list is of a type where all its items are. */
+function isInstance(value: Value, type: Type | null): boolean {
+  const kind = kindOf(value)
+  if (type === 'any') return kind !== 'null'
+  if (type === null || typeof type === 'string') return kind === type
+  if ('list' in type) return isList(value) && (type.list === 'any' || value.every((item) => isInstance(item, type.list)))
+  const range = value as RangeValue
+  return kind === 'range' && (type.range === 'any' || [range.low, range.high].every((end) => end === null || isInstance(end, type.range)))
+}
+
+function compareKnown(operator: ComparisonOperator, left: Value, right: Value): boolean | null {
   if (operator === '=' || operator === '!=') {
     const equal = areEqual(left, right)
     return equal === null ? null : equal === (operator === '=')
@@ -265,17 +459,6 @@ function compare(operator: ComparisonOperator, left: Value, right: Value): boole
   const order = compareValues(left, right)
   if (order === null) return null
   return operator === '<' ? order < 0 : operator === '<=' ? order <= 0 : operator === '>' ? order > 0 : order >= 0
-}
-
-/** DMN 1.5 tables 49 and 50: what is neither true nor false counts as unknown. */
-function and(verdicts: readonly Value[]): boolean | null {
-  if (verdicts.includes(false)) return false
-  return verdicts.every((verdict) => verdict === true) ? true : null
-}
-
-function or(verdicts: readonly Value[]): boolean | null {
-  if (verdicts.includes(true)) return true
-  return verdicts.every((verdict) => verdict === false) ? false : null
 }
 
 const MOST_ITEMS = 10_000

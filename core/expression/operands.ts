@@ -7,10 +7,13 @@ import { KEYWORDS, namesOf } from './names'
 import { ExpressionError, problem } from './problem'
 import type { Token } from './tokens'
 import { COMPARISONS, type ComparisonOperator, type Node, spanOf, TESTED } from './tree'
+import { FEEL_TYPE_NAMES } from './type'
 
 /** A number that is written as it is kept. */
 const CANONICAL = /^(0|[1-9]\d*)(\.\d*[1-9])?$/
 const FUNCTIONS = namesOf(FUNCTION_NAMES)
+const TYPES = namesOf(FEEL_TYPE_NAMES)
+const NOTHING: Node = { kind: 'null', span: { from: 0, to: 0 } }
 
 /** The lower half of the parser; what joins operands is above it (see `parse`). */
 export abstract class Operands extends Cursor {
@@ -125,12 +128,33 @@ export abstract class Operands extends Cursor {
     this.expect('(')
     const parameters: string[] = []
     if (this.next.text !== ')') {
-      do parameters.push(this.newName())
-      while (this.skip(','))
+      do {
+        parameters.push(this.newName())
+        // What a parameter is said to be is read, and taken for what it is when it is used.
+        if (this.skip(':')) this.typeName()
+      } while (this.skip(','))
     }
     this.expect(')')
     const body = this.within(parameters.map((name) => ({ name })), () => this.expression())
     return { kind: 'function', parameters, body, span: this.since(start) }
+  }
+
+  /** [52] A type by its name, as in `number`, `list<date>` or `function<number> -> boolean`. */
+  protected typeName(): string {
+    const type = TYPES.match(this.tokens, this.at)
+    if (!type) throw new ExpressionError(problem('unknown-type', this.next, [this.next.text], FEEL_TYPE_NAMES))
+    this.at += type.length
+    if (!['list', 'range', 'function'].includes(type.name) || !this.skip('<')) return type.name
+    const of: string[] = []
+    this.deeper(() => {
+      do of.push(this.typeName())
+      while (this.skip(','))
+      return NOTHING
+    })
+    this.expect('>')
+    if (type.name !== 'function') return `${type.name}<${of[0]}>`
+    this.expect('->')
+    return `function<${of.join(', ')}> -> ${this.typeName()}`
   }
 
   private bracketed(): Node {

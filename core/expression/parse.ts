@@ -4,13 +4,10 @@ import { type Names, namesOf } from './names'
 import { Operands } from './operands'
 import { ExpressionError, problem, type Problem } from './problem'
 import { tokensOf } from './tokens'
-import { childrenOf, COMPARISONS, type ComparisonOperator, type Node, spanOf, TESTED, type Variable } from './tree'
-import { FEEL_TYPE_NAMES } from './type'
+import { childrenOf, COMPARISONS, type ComparisonOperator, type Node, PARTIAL, spanOf, TESTED, type Variable } from './tree'
 
 /** Sums and filters one after the other make a tree of this height, which is walked by recursion too. */
 const HIGHEST = 1000
-
-const TYPES = namesOf(FEEL_TYPE_NAMES)
 
 export type Parsed = { tree: Node } | { problem: Problem }
 
@@ -92,7 +89,7 @@ class Parser extends Operands {
     const start = this.take()
     const variables = this.variables()
     this.expectWord('return')
-    const result = this.within(variables, () => this.expression())
+    const result = this.within([...variables, { name: PARTIAL }], () => this.expression())
     return { kind: 'for', variables, result, span: this.since(start) }
   }
 
@@ -218,10 +215,7 @@ class Parser extends Operands {
     if (!this.isWord('instance')) return of
     this.take()
     this.expectWord('of')
-    const type = TYPES.match(this.tokens, this.at)
-    if (!type) throw new ExpressionError(problem('unknown-type', this.next, [this.next.text], FEEL_TYPE_NAMES))
-    this.at += type.length
-    return { kind: 'instance of', of, type: type.name, span: this.since(start) }
+    return { kind: 'instance of', of, type: this.typeName(), span: this.since(start) }
   }
 
   private postfix(): Node {

@@ -1,5 +1,5 @@
 /** Names replaced by what they stand for. */
-import type { Node, Variable } from './tree'
+import { type Node, PARTIAL, type Variable } from './tree'
 
 /** `node` with every free name in `put` replaced; names that the expression itself gives stay. */
 export function substitute(node: Node, put: ReadonlyMap<string, Node>): Node {
@@ -31,7 +31,7 @@ export function substitute(node: Node, put: ReadonlyMap<string, Node>): Node {
     }
     case 'for': {
       const { variables, left } = bound(node.variables, put)
-      return { ...node, variables, result: substitute(node.result, left) }
+      return { ...node, variables, result: substitute(node.result, without(left, [PARTIAL])) }
     }
     case 'filter':
       return { ...node, of: substitute(node.of, put), by: substitute(node.by, without(put, ['item'])) }

@@ -91,6 +91,8 @@ export function childrenOf(node: Node): Node[] {
 
 /** Stands for the value under test in a unary test (DMN 1.5 clause 7.3.2). */
 export const TESTED = '?'
+/** Stands for the results so far within `for` (DMN 1.5 table 60). */
+export const PARTIAL = 'partial'
 
 /** The names that `node` refers to and does not itself bind, each once, in the order they are met. */
 export function freeNames(node: Node): string[] {
@@ -112,7 +114,7 @@ function addFreeNames(at: Node, bound: ReadonlySet<string>, found: Set<string>):
         addFreeNames(over, inner, found)
         inner = new Set([...inner, name])
       }
-      return addFreeNames(at.kind === 'for' ? at.result : at.satisfies, inner, found)
+      return at.kind === 'for' ? addFreeNames(at.result, new Set([...inner, PARTIAL]), found) : addFreeNames(at.satisfies, inner, found)
     }
     case 'function':
       return addFreeNames(at.body, new Set([...bound, ...at.parameters]), found)
@@ -133,4 +135,21 @@ function addFreeNames(at: Node, bound: ReadonlySet<string>, found: Set<string>):
 /** Whether `node` asks something of the value under test itself, as in `? > 5` or `contains(?, "oak")`. */
 export function mentionsTested(node: Node): boolean {
   return freeNames(node).includes(TESTED)
+}
+
+/** Whether `node` itself, apart from what it is made of, says what a blank means: a comparison with null, a question about kinds. */
+export function asksAboutBlanks(node: Node): boolean {
+  const isNull = (part: Node): boolean => part.kind === 'null' || (part.kind === 'list' && part.items.some(isNull))
+  switch (node.kind) {
+    case 'instance of':
+      return true
+    case 'comparison':
+      return isNull(node.left) || isNull(node.right)
+    case 'in':
+      return node.tests.some(isNull)
+    case 'call':
+      return node.name === 'is' || node.args.some(isNull)
+    default:
+      return false
+  }
 }

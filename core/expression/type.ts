@@ -12,8 +12,16 @@ const FEEL_NAMES: Record<string, Type> = {
 }
 export const FEEL_TYPE_NAMES = Object.keys(FEEL_NAMES)
 
+/** @param name as in `number`, `list<number>`, `range<date>`, `function<number, number> -> boolean` */
 export function typeNamed(name: string): Type | null {
-  return FEEL_NAMES[name] ?? null
+  const whole = FEEL_NAMES[name]
+  if (whole) return whole
+  const of = /^(list|range)<(.+)>$/.exec(name)
+  if (of) {
+    const item = typeNamed(of[2]!)
+    return item && (of[1] === 'list' ? { list: item } : { range: item })
+  }
+  return name.startsWith('function<') ? 'function' : null
 }
 
 /** Whether a value of type `given` can stand where `wanted` is asked. Null, which any value may be, always can. */
@@ -22,6 +30,11 @@ export function fits(given: Type, wanted: Type): boolean {
   if (typeof given === 'string' || typeof wanted === 'string') return given === wanted
   if ('list' in given) return 'list' in wanted && fits(given.list, wanted.list)
   return 'range' in wanted && fits(given.range, wanted.range)
+}
+
+/** Whether values of two types can be the same value. An empty list can be a list of anything. */
+export function canBeEqual(a: Type, b: Type): boolean {
+  return fits(a, b) || fits(b, a)
 }
 
 /** A type that holds both. */

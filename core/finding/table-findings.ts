@@ -1,6 +1,6 @@
 /** What a gate and a table together give away before anything is decided for good. */
 import { folded } from '../gate/form'
-import type { Decisions } from '../bulk/ladder'
+import type { Decisions } from '../bulk/decisions'
 import type { Lowered } from '../rule/rules'
 import { finestPlaces } from '../table/finest-places'
 import { quantiles } from '../table/quantiles'

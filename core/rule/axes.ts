@@ -9,7 +9,7 @@ import { type DateValue, type DayTimeDuration, isNumber, kindOf, type RangeValue
 import { textOfValue, valueFromText } from '../value/value-text'
 import { type Test, testsOf } from './condition'
 import type { Lowered, LoweredInput } from './rules'
-import { blankTest, isInPiece, isPoint, simpleTest, type SimpleTest } from './simple-test'
+import { blankTest, isInPiece, simpleTest, type SimpleTest } from './simple-test'
 
 /** A stretch of an axis on which every test is true throughout or false throughout. */
 export interface Region {
@@ -29,8 +29,10 @@ export interface Region {
 export interface Axis {
   /** The input's name, or the expression's text. */
   name: string
-  /** The input, where the axis is one; null for an expression, and for a test that is taken as a whole. */
+  /** The given input, where the axis is one; null for a figure, an expression, and a test that is taken as a whole. */
   input: LoweredInput | null
+  /** Whether it is an input by itself, given or a figure. */
+  isInput: boolean
   isOrdered: boolean
   regions: Region[]
 }
@@ -62,10 +64,10 @@ export function spaceOf(gate: Lowered, today: DateValue): Space {
     }
   }
   for (const { name, tests } of subjects.values()) {
-    const input = gate.inputs.get(name) ?? null
+    const input = tests[0]![1].subject.kind === 'name' ? (gate.inputs.get(name) ?? null) : null
     const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input)
     const isOrdered = isOrderedKind(regions[0]!.example)
-    const axis = axes.push({ name, input: input?.figure ? null : input, isOrdered, regions }) - 1
+    const axis = axes.push({ name, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions }) - 1
     const reach = isOrdered ? orderedReach(regions) : (piece: RangeValue) => regions.map(({ example }) => isInPiece(example, piece) === true)
     for (const [test, { pieces, isNegated }] of tests) {
       const inside = pieces.map(reach)
@@ -95,12 +97,12 @@ function orderedReach(regions: readonly Region[]) {
 
 function wholeAxis(name: string, verdicts: boolean[]): Axis {
   const regions = verdicts.map((verdict): Region => ({ example: verdict, text: String(verdict), isPoint: true, low: null, high: null, isExpected: true }))
-  return { name, input: null, isOrdered: false, regions }
+  return { name, input: null, isInput: false, isOrdered: false, regions }
 }
 
 /** Texts lie side by side here, not in a row: an order of texts is taken as a whole. */
 function isRegular({ pieces }: SimpleTest): boolean {
-  return pieces.every((piece) => isPoint(piece) || isOrderedKind(piece.low ?? piece.high)) && pieces.length > 0
+  return pieces.every((piece) => piece.isPoint || isOrderedKind(piece.low ?? piece.high)) && pieces.length > 0
 }
 
 function isOrderedKind(value: Value): boolean {

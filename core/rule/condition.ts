@@ -3,7 +3,7 @@
  * `conditionOf` reads the tree off an expression, `conditionTree` gives the expression back.
  */
 import { printExpression } from '../expression/print'
-import { childrenOf, freeNames, type Node } from '../expression/tree'
+import { asksAboutBlanks, childrenOf, freeNames, type Node } from '../expression/tree'
 
 export type Condition =
   | { kind: 'all' | 'any'; of: Condition[] }
@@ -18,7 +18,7 @@ export interface Test {
   text: string
   /** The inputs that it looks at. */
   inputs: string[]
-  /** Whether it says itself what a blank means, as `Lean = null` does. */
+  /** Whether something in it says itself what a blank means, as `Lean = null` does. */
   asksForBlanks: boolean
 }
 
@@ -36,8 +36,7 @@ export function conditionOf(tree: Node): Condition {
 }
 
 function asksForBlanks(node: Node): boolean {
-  const isAsking = node.kind === 'null' || node.kind === 'instance of' || (node.kind === 'call' && node.name === 'is')
-  return isAsking || childrenOf(node).some(asksForBlanks)
+  return asksAboutBlanks(node) || childrenOf(node).some(asksForBlanks)
 }
 
 const NOWHERE = { from: 0, to: 0 }

@@ -4,10 +4,15 @@ import { freeNames, mentionsTested, type Node, type NodeOf } from '../expression
 import { areEqual, isInRange } from '../value/compare'
 import { isList, kindOf, type DateValue, type RangeValue, type Value } from '../value/value'
 
+/** A stretch of values, or exactly one, which the subject is asked to be the same as. */
+export interface Piece extends RangeValue {
+  isPoint: boolean
+}
+
 export interface SimpleTest {
   subject: Node
   /** True where the subject lies in any of these; a point is the range from itself to itself. */
-  pieces: RangeValue[]
+  pieces: Piece[]
   /** Then it is true where the subject lies in none. */
   isNegated: boolean
 }
@@ -22,12 +27,12 @@ export function simpleTest(tree: Node, today: DateValue): SimpleTest | null {
       return comparison(tree, constant)
     case 'between': {
       const [low, high] = [constant(tree.low), constant(tree.high)]
-      return isBound(low) && isBound(high) && !isConstant(tree.of) ? { subject: tree.of, pieces: [closed(low, high)], isNegated: false } : null
+      return isBound(low) && isBound(high) && !isConstant(tree.of) ? { subject: tree.of, pieces: [{ ...closed(low, high), isPoint: false }], isNegated: false } : null
     }
     case 'in': {
       if (isConstant(tree.of) || tree.tests.some(mentionsTested)) return null
       const pieces = tree.tests.flatMap((test) => piecesOf(test, constant))
-      return pieces.includes(null) ? null : { subject: tree.of, pieces: pieces as RangeValue[], isNegated: false }
+      return pieces.includes(null) ? null : { subject: tree.of, pieces: pieces as Piece[], isNegated: false }
     }
     default:
       return null
@@ -51,22 +56,22 @@ function comparison({ operator, left, right, span }: NodeOf<'comparison'>, const
     case '!=':
       return { subject, pieces: [point(value)], isNegated: true }
     case '<':
-      return { subject, pieces: [{ kind: 'range', low: null, high: value, lowIncluded: false, highIncluded: false }], isNegated: false }
+      return { subject, pieces: [{ kind: 'range', low: null, high: value, lowIncluded: false, highIncluded: false, isPoint: false }], isNegated: false }
     case '<=':
-      return { subject, pieces: [{ kind: 'range', low: null, high: value, lowIncluded: false, highIncluded: true }], isNegated: false }
+      return { subject, pieces: [{ kind: 'range', low: null, high: value, lowIncluded: false, highIncluded: true, isPoint: false }], isNegated: false }
     case '>':
-      return { subject, pieces: [{ kind: 'range', low: value, high: null, lowIncluded: false, highIncluded: false }], isNegated: false }
+      return { subject, pieces: [{ kind: 'range', low: value, high: null, lowIncluded: false, highIncluded: false, isPoint: false }], isNegated: false }
     case '>=':
-      return { subject, pieces: [{ kind: 'range', low: value, high: null, lowIncluded: true, highIncluded: false }], isNegated: false }
+      return { subject, pieces: [{ kind: 'range', low: value, high: null, lowIncluded: true, highIncluded: false, isPoint: false }], isNegated: false }
   }
 }
 
-function piecesOf(test: Node, constant: (node: Node) => Value | undefined): (RangeValue | null)[] {
+function piecesOf(test: Node, constant: (node: Node) => Value | undefined): (Piece | null)[] {
   const value = constant(test)
   const items = value !== undefined && isList(value) ? value : [value]
   return items.map((item) => {
     if (item === undefined || item === null || isList(item)) return null
-    return kindOf(item) === 'range' ? (item as RangeValue) : isBound(item) ? point(item) : null
+    return kindOf(item) === 'range' ? { ...(item as RangeValue), isPoint: false } : isBound(item) ? point(item) : null
   })
 }
 
@@ -86,19 +91,15 @@ function isBound(value: Value | undefined): value is Exclude<Value, null> {
   return value !== undefined && value !== null && !isList(value) && kindOf(value) !== 'range' && kindOf(value) !== 'function'
 }
 
-function point(value: Value): RangeValue {
-  return closed(value, value)
+function point(value: Value): Piece {
+  return { ...closed(value, value), isPoint: true }
 }
 
 function closed(low: Value, high: Value): RangeValue {
   return { kind: 'range', low, high, lowIncluded: true, highIncluded: true }
 }
 
-export function isPoint({ low, high }: RangeValue): boolean {
-  return low !== null && low === high
-}
-
 /** Whether `value` lies in `piece`; null where they cannot be compared. */
-export function isInPiece(value: Value, piece: RangeValue): boolean | null {
-  return isPoint(piece) ? areEqual(value, piece.low) : isInRange(value, piece)
+export function isInPiece(value: Value, piece: RangeValue & { isPoint?: boolean }): boolean | null {
+  return piece.isPoint ? areEqual(value, piece.low) : isInRange(value, piece)
 }

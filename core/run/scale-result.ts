@@ -1,7 +1,7 @@
 /** One scale on one column: who is where, how many, and who lies on a cut. */
 import { conditionOf } from '../rule/condition'
 import { type TableDecider, tableDecider } from '../bulk/decide-table'
-import type { Decisions } from '../bulk/ladder'
+import type { Decisions } from '../bulk/decisions'
 import type { ScaleGate } from '../gate/document'
 import { literalNode, nameNode } from '../rule/literal'
 import { lowered } from '../rule/lower'

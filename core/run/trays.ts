@@ -1,5 +1,5 @@
 /** Records by the label they got, or by why they got none: what counts, charts and comparisons are made of. */
-import type { Decisions } from '../bulk/ladder'
+import type { Decisions } from '../bulk/decisions'
 import type { Lowered, LoweredEntry, Status } from '../rule/rules'
 import { type Bitmap, countBits, unionOf } from '../table/bitmap'
 import { textOfValue } from '../value/value-text'

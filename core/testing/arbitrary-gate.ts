@@ -11,7 +11,7 @@ import type { Entry, Gate, HitPolicy, Input, Precision, RulesGate } from '../gat
 export const TODAY = parseDate('2026-03-02')!
 
 /** Decimals that crowd around a few cuts, some of them closer than a double can tell. */
-export const crowded = fc.tuple(fc.constantFrom('0', '0.1', '0.3', '12', '70', '12345678'), fc.integer({ min: -3, max: 3 }), fc.constantFrom(0, 1, 15, 16, 17, 24))
+export const crowded = fc.tuple(fc.constantFrom('0', '0.1', '0.3', '0.35', '12', '12.3', '12.35', '70', '12345678'), fc.integer({ min: -3, max: 3 }), fc.constantFrom(0, 1, 15, 16, 17, 24))
   .map(([near, units, place]) => plain(new Decimal(near).plus(new Decimal(units).times(new Decimal(10).pow(-place)))))
 const dates = fc.constantFrom('2026-02-27', '2026-02-28', '2026-03-01', '2026-03-02', '2026-03-03')
 const texts = fc.constantFrom('oak', 'ash', 'Oak', 'silver birch', '')
@@ -100,10 +100,52 @@ export const formGates: fc.Arbitrary<Gate> = fc.oneof(
 )
 
 const numberCell: fc.Arbitrary<Cell> = fc.oneof({ weight: 6, arbitrary: crowded }, fc.constant(null), fc.constant({ unreadable: 'n/a' }))
-const record = fc.tuple(numberCell, numberCell, fc.option(texts, { nil: null, freq: 6 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(fc.constantFrom('true', 'false'), { nil: null, freq: 6 }), fc.array(numberCell, { minLength: 3, maxLength: 3 }))
+/** Inputs, tests and results beyond what other languages can be given: everything that the core has a quick way for, or none. */
+const wideInputs: fc.Arbitrary<Input[]> = fc.tuple(
+  inputs,
+  input('Since', 'date'), input('Seen', 'date and time'), input('Since then', 'number', { source: { kind: 'figure', feel: '(Due - Since).days' } }),
+  input('Loss', 'number', { source: { kind: 'figure', feel: 'Height - Trunk' } }),
+  input('Best', 'number', { source: { kind: 'figure', feel: 'max(Height, Trunk)' } }),
+  input('Chosen', 'number', { source: { kind: 'figure', feel: 'if Height > 1 then Trunk else 0.3' } }),
+  input('Marks', 'number', { isSet: true }),
+).map(([all, ...more]) => [...all, ...more])
+
+const moments = fc.constantFrom('2026-03-01T10:00:00', '2026-03-01T10:00:00Z', '2026-03-02T00:00:00')
+const compared = fc.constantFrom('<', '<=', '=', '!=', '>=', '>')
+const wideTest = fc.oneof(
+  fc.tuple(fc.constantFrom('Loss', 'Best', 'Chosen', 'Since then', 'max(Height, Trunk)', 'min([Height, Trunk, 0.3])', 'mean([Height, Trunk])', 'median([Height, Trunk, 12])', 'median(Modules)', 'sum(Marks) / count(Marks)', 'mean(Marks)', 'count(Modules[item >= 0.3])', 'count(Marks)', 'max(Modules) - min(Modules)', 'Loss * 2', 'Height + Ratio'), compared, crowded).map((parts) => parts.join(' ')),
+  fc.tuple(fc.constantFrom('Height', 'Loss', 'Height * 2'), compared, fc.constantFrom('Trunk', 'Trunk + Trunk', 'Best', 'Chosen')).map((parts) => parts.join(' ')),
+  fc.tuple(fc.constantFrom('some', 'every'), fc.constantFrom('[Height, Trunk]', 'Modules', 'Marks', '[Loss, Best]'), compared, crowded).map(([kind, over, operator, value]) => `(${kind} i in ${over} satisfies i ${operator} ${value})`),
+  crowded.map((value) => `if Height > ${value} then true else Trunk > 0.3`), crowded.map((value) => `if Dead then Height > ${value} else Height > 0.1`),
+  crowded.map((value) => `(if Trunk = null then 0 else Trunk) + Height > ${value}`), fc.constant('if Species = null then Dead else Height > 0.3'),
+  fc.tuple(fc.constantFrom('Due', 'Due + @"P1D"', 'Due - @"PT30H"', '@"P2D" + Due'), compared, fc.constantFrom('Since', 'Since + @"P1D"', 'today()')).map((parts) => parts.join(' ')),
+  fc.tuple(fc.constantFrom('Due - Since', 'Since - Due'), compared, fc.constantFrom('@"P1D"', '@"PT0S"', '-@"PT36H"')).map((parts) => parts.join(' ')),
+  fc.tuple(compared, moments).map(([operator, at]) => `Seen ${operator} @"${at}"`), moments.map((at) => `Seen in (@"${at}", > @"2026-03-02T00:00:00")`),
+  fc.constantFrom('Species in ("oak".."oak")', 'Species in ["oak".."oak"]', 'not(Species between "oak" and "oak")', 'Species < "oak"', 'Species in (starts with(?, "o"), "ash")', 'Species in (null, "oak")', 'ends with(Species, "k")', 'contains(Species, "birch")', 'Best = null', 'Loss != null', 'Since = Due', 'Height in (> Trunk)', 'Height in (? > Trunk, 12)', 'Height in [Trunk..70]', 'is(Height, Trunk)', 'Height instance of number', '@"2026-03-02" = today()'),
+)
+const wideCondition = fc.letrec<{ node: string }>((tie) => ({
+  node: fc.oneof({ depthSize: 'small' },
+    { weight: 3, arbitrary: wideTest }, test,
+    fc.tuple(tie('node'), fc.constantFrom('and', 'or'), tie('node')).map(([a, word, b]) => `(${a} ${word} ${b})`),
+    tie('node').map((inner) => `not(${inner})`),
+  ),
+})).node
+const wideLabel = fc.oneof({ weight: 4, arbitrary: label }, fc.constantFrom<Entry>({ feel: 'if Trunk > 0.3 then "a" else "b"' }, { feel: 'if Height = null then "a" else "b"' }, { feel: 'Species' }))
+const widePoints = fc.oneof({ weight: 4, arbitrary: points }, fc.constantFrom<Entry>({ feel: 'max(Height, Trunk)' }, { feel: 'Ratio' }, { feel: 'if Trunk > 0.3 then 1 else 1' }))
+const wideEntries = fc.tuple(wideLabel, widePoints).map((pair): Entry[] => pair)
+
+export function wideGates(policies: fc.Arbitrary<HitPolicy>): fc.Arbitrary<RulesGate> {
+  return fc.record({
+    inputs: wideInputs, hitPolicy: policies,
+    rules: fc.array(fc.record({ condition: wideCondition, entries: wideEntries, note: fc.constant('') }), { maxLength: 6 }),
+    otherwise: fc.option(wideEntries, { nil: null }),
+  }).map((parts) => ({ schema: 1, form: 'rules', name: 'Random', outcomes, ...parts }))
+}
+
+const record = fc.tuple(numberCell, numberCell, fc.option(texts, { nil: null, freq: 6 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(fc.constantFrom('true', 'false'), { nil: null, freq: 6 }), fc.array(numberCell, { minLength: 3, maxLength: 3 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(moments, { nil: null, freq: 6 }))
 
 export const tables: fc.Arbitrary<Table> = fc.array(record, { maxLength: 70 }).map((records): Table => {
-  const dictionary = (type: DictionaryColumn['type'], place: 2 | 3 | 4) => dictionaryColumn(type, records.map((one) => one[place]))
+  const dictionary = (type: DictionaryColumn['type'], place: 2 | 3 | 4 | 6 | 7) => dictionaryColumn(type, records.map((one) => one[place]))
   return {
     length: records.length,
     columns: new Map<string, Table['columns'] extends ReadonlyMap<string, infer Column> ? Column : never>([
@@ -112,6 +154,9 @@ export const tables: fc.Arbitrary<Table> = fc.array(record, { maxLength: 70 }).m
       ['Species', dictionary('text', 2)],
       ['Due', dictionary('date', 3)],
       ['Dead', dictionary('boolean', 4)],
+      ['Since', dictionary('date', 6)],
+      ['Seen', dictionary('date and time', 7)],
+      ['Marks', [2, 0].map((member) => numberColumn(records.map((one) => one[5][member]!)))],
       ['Modules', [0, 1, 2].map((member) => numberColumn(records.map((one) => one[5][member]!)))],
     ]),
   }

@@ -4,7 +4,7 @@ import { Decimal } from './number'
 import type { DateTimeValue, DateValue, DayTimeDuration, Duration, Temporal, TimeValue, YearMonthDuration } from './value'
 
 const DATE = /^(-?(?:\d{4}|[1-9]\d{4,8}))-(\d\d)-(\d\d)$/
-const TIME = /^(\d\d):(\d\d):(\d\d)(?:\.(\d{1,9}))?(?:(Z)|([+-])(\d\d):(\d\d)(?::(\d\d))?)?$/
+const TIME = /^(\d\d):(\d\d):(\d\d)(?:\.(\d{1,9}))?(?:([Zz])|([+-])(\d\d):(\d\d)(?::(\d\d))?)?$/
 const YEARS_MONTHS = /^(-?)P(?:(\d{1,12})Y)?(?:(\d{1,12})M)?$/
 const DAYS_TIME = /^(-?)P(?:(\d{1,15})D)?(?:T(?:(\d{1,15})H)?(?:(\d{1,15})M)?(?:(\d{1,15}(?:\.\d{1,9})?)S)?)?$/
 

@@ -4,7 +4,6 @@ import { finished } from 'node:stream/promises'
 import { from as copyFrom } from 'pg-copy-streams'
 import { BATCH_RECORDS, type RunBatch } from '@dime-gate/contract/column-wire'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
-import { decisionAt } from '@dime-gate/core/bulk/decide-table'
 import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
@@ -74,7 +73,7 @@ async function decideAndStore(connection: Connection, runId: number, gate: Scale
     total = addCounts(total, scaleCounts(column, result))
     let text = ''
     for (let at = 0; at < column.length; at++) {
-      const { status, rule } = decisionAt(result.decisions, at)
+      const { status, rule } = result.decisions.at(at)
       const cut = result.onCut.findIndex((places) => hasBit(places, at))
       const unreadable = column.unreadable.get(at)
       text += `${runId}\t${records[at]}\t${STATUSES.indexOf(status)}\t${place(rule)}\t${place(cut)}\t`

@@ -29,8 +29,8 @@ export const CONVERSION_FUNCTIONS = [
     ['from: text', 'time', from(parseTime)],
     ['from: time', 'time', ([time]) => time!],
     ['from: date and time', 'time', ([moment]) => ({ kind: 'time', nanos: (moment as DateTimeValue).nanos, offset: (moment as DateTimeValue).offset })],
-    ['hour: number, minute: number, second: number, offset?: days and time duration', 'time', time]),
-  define('number', ['from: text, grouping separator?: text, decimal separator?: text', 'number', number]),
+    ['hour: number, minute: number, second: number, offset?: days and time duration or null', 'time', time]),
+  define('number', ['from: text, grouping separator?: text or null, decimal separator?: text or null', 'number', number]),
   define('string', ['from: any', 'text', ([value]) => (value === null ? null : textOfValue(value!))]),
   define('duration', ['from: text', 'any', from(parseDuration)]),
 ]

@@ -8,6 +8,8 @@ export interface Parameter {
   name: string
   type: Type
   isOptional: boolean
+  /** Null may be given, and stands for what is missing. */
+  isNullable: boolean
   /** `rest`: it may be repeated. `gathered`: one list, or its items one by one. */
   many: 'no' | 'rest' | 'gathered'
 }
@@ -18,7 +20,7 @@ export type Returns = Type | 'item' | 'same'
 export interface Variant {
   parameters: readonly Parameter[]
   returns: Returns
-  /** Null stands where an optional argument is missing. Only arguments of type `any` can be null otherwise. */
+  /** Null stands where an optional argument is missing, or null where it may be. Only arguments of type `any` can be null otherwise. */
   run(args: readonly Value[], context: CallContext): Outcome | Value
 }
 
@@ -34,15 +36,18 @@ export interface BuiltIn {
 
 /**
  * @param signatures for each way of calling it: parameters (`name: type`, `name?` optional, `name...` repeated,
- *   `name*` a list or its items), what it returns, and what it does
+ *   `name*` a list or its items; `type or null`), what it returns, and what it does
  */
 export function define(name: string, ...signatures: [parameters: string, returns: Returns, run: Variant['run']][]): BuiltIn {
   return { name, variants: signatures.map(([parameters, returns, run]) => ({ parameters: parameters === '' ? [] : parameters.split(', ').map(parameter), returns, run })) }
 }
 
+const OR_NULL = ' or null'
+
 function parameter(text: string): Parameter {
   const [, name, suffix, type] = /^(.*?)(\?|\.\.\.|\*)?: (.*)$/.exec(text)!
-  return { name: name!, type: typeOf(type!), isOptional: suffix === '?', many: suffix === '...' ? 'rest' : suffix === '*' ? 'gathered' : 'no' }
+  const isNullable = type!.endsWith(OR_NULL)
+  return { name: name!, type: typeOf(isNullable ? type!.slice(0, -OR_NULL.length) : type!), isOptional: suffix === '?', isNullable, many: suffix === '...' ? 'rest' : suffix === '*' ? 'gathered' : 'no' }
 }
 
 function typeOf(text: string): Type {

@@ -2,7 +2,8 @@
 import { numberOutcome, type Outcome } from '../../value/arithmetic'
 import { areEqual, compareValues } from '../../value/compare'
 import { Decimal } from '../../value/number'
-import { type FunctionValue, isList, isNumber, type Value } from '../../value/value'
+import { textOfValue } from '../../value/value-text'
+import { type FunctionValue, isList, isNumber, kindOf, type Value } from '../../value/value'
 import { define } from './define'
 
 type List = readonly Value[]
@@ -40,7 +41,7 @@ function mode(items: List): Value {
     if (seen) seen.count++
     else counts.set(number.toString(), { number, count: 1 })
   }
-  const most = Math.max(...[...counts.values()].map(({ count }) => count))
+  const most = [...counts.values()].reduce((best, { count }) => Math.max(best, count), 0)
   return [...counts.values()].filter(({ count }) => count === most).map(({ number }) => number).toSorted((a, b) => a.cmp(b))
 }
 
@@ -79,10 +80,28 @@ function atPlace(position: Value | undefined, items: List, change: (place: numbe
   return place === null ? { shortfall: 'out-of-range' } : change(place)
 }
 
-function distinct(items: List): List {
+/** Lists and moments are compared one with the other, and so are not many of them. */
+const MOST_COMPARED = 500
+
+/** Each value once, where it comes first. */
+function distinct(items: List): Outcome | Value {
   const kept: Value[] = []
-  for (const item of items) if (!kept.some((other) => areEqual(item, other) === true)) kept.push(item)
+  const known = new Set<string>()
+  const compared: Value[] = []
+  for (const item of items) {
+    const key = keyOf(item)
+    if (key !== null ? known.has(key) : compared.some((other) => areEqual(item, other) === true)) continue
+    if (key !== null) known.add(key)
+    else if (compared.push(item) > MOST_COMPARED) return { shortfall: 'out-of-range' }
+    kept.push(item)
+  }
   return kept
+}
+
+/** A text that two values share where they are the same; null for kinds of which one value has several texts. */
+function keyOf(value: Value): string | null {
+  const kind = kindOf(value)
+  return kind === 'number' || kind === 'text' || kind === 'boolean' || kind === 'null' || kind === 'date' ? `${kind} ${textOfValue(value)}` : null
 }
 
 function flatten(items: List): List {
@@ -90,7 +109,9 @@ function flatten(items: List): List {
 }
 
 function sublist([items, start, length]: List): Outcome | Value {
-  return atPlace(start, list(items), (from) => list(items).slice(from, length ? from + (length as Decimal).toNumber() : undefined))
+  const count = length as Decimal | null
+  if (count && !(count.isInteger() && count.gte(1))) return { shortfall: 'out-of-range' }
+  return atPlace(start, list(items), (from) => list(items).slice(from, count ? from + count.toNumber() : undefined))
 }
 
 /** By a function that says whether its first argument comes before its second; equal ones keep their order. */

@@ -65,7 +65,7 @@ export const RANGE_FUNCTIONS = [
   relation('met by', [RANGES], (e) => e.meets(e.b, e.a)),
   relation('overlaps', [RANGES], (e) => !e.isBefore(e.a, e.b) && !e.isBefore(e.b, e.a)),
   relation('overlaps before', [RANGES], (e) => e.low(e.a, e.b) < 0 && !e.isBefore(e.a, e.b) && e.high(e.a, e.b) <= 0),
-  relation('overlaps after', [RANGES], (e) => e.low(e.a, e.b) >= 0 && !e.isBefore(e.b, e.a) && e.high(e.a, e.b) > 0),
+  relation('overlaps after', [RANGES], (e) => e.low(e.b, e.a) < 0 && !e.isBefore(e.b, e.a) && e.high(e.b, e.a) <= 0),
   relation('finishes', POINT_IN_RANGE, (e) => e.high(e.a, e.b) === 0 && e.low(e.a, e.b) >= 0),
   relation('finished by', ['range: range, point: any', RANGES], (e) => e.high(e.a, e.b) === 0 && e.low(e.a, e.b) <= 0),
   relation('includes', ['range: range, point: any', RANGES], (e) => e.low(e.a, e.b) <= 0 && e.high(e.a, e.b) >= 0),
@@ -76,15 +76,17 @@ export const RANGE_FUNCTIONS = [
   define('range', ['from: text', { range: 'any' }, ([text]) => rangeFrom(text as string)]),
 ]
 
-const WRITTEN = /^([[\](])(.+)\.\.(.+)([\])[])$/
-
+/** As a range is written; a side with a round bracket and nothing else is open. */
 function rangeFrom(text: string): Outcome | Value {
-  const parts = WRITTEN.exec(text.trim())
-  if (!parts) return NONE
-  const [low, high] = [endFrom(parts[2]!.trim()), endFrom(parts[3]!.trim())]
-  const order = low === null || high === null ? null : compareValues(low, high)
-  if (order === null || order > 0) return NONE
-  return { kind: 'range', low, high, lowIncluded: parts[1] === '[', highIncluded: parts[4] === ']' }
+  const written = text.trim()
+  const dots = written.indexOf('..')
+  const parts = [written.slice(0, 1), written.slice(1, Math.max(1, dots)).trim(), written.slice(dots + 2, -1).trim(), written.slice(-1)] as const
+  if (dots < 1 || !'[]('.includes(parts[0]) || !'])['.includes(parts[3])) return NONE
+  const [low, high] = [endFrom(parts[1]), endFrom(parts[2])]
+  const [isOpenLow, isOpenHigh] = [parts[1] === '' && parts[0] !== '[', parts[2] === '' && parts[3] !== ']']
+  if (isOpenLow ? isOpenHigh || high === null : low === null || (high === null && !isOpenHigh)) return NONE
+  if (low !== null && high !== null && !((compareValues(low, high) ?? 1) <= 0)) return NONE
+  return { kind: 'range', low, high, lowIncluded: parts[0] === '[', highIncluded: parts[3] === ']' }
 }
 
 function endFrom(text: string): Value {

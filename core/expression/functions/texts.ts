@@ -27,11 +27,18 @@ export const TEXT_FUNCTIONS = [
   define('split', ['string: text, delimiter: text', { list: 'text' }, ([text, delimiter]) => {
     return withPattern(text as string, delimiter as string, null, split)
   }]),
-  define('string join', ['list: list of text, delimiter?: text', 'text', ([list, delimiter]) => {
-    const texts = (list as readonly Value[]).filter((item) => item !== null)
-    return texts.every((item) => typeof item === 'string') ? texts.join((delimiter as string | null) ?? '') : { shortfall: 'wrong-kind' }
-  }]),
+  define('string join', ['list: list of text, delimiter?: text or null', 'text', ([list, delimiter]) => join(list as readonly Value[], (delimiter as string | null) ?? '')]),
 ]
+
+/** No text that an expression makes is longer, in UTF-16 units. */
+export const LONGEST_TEXT = 500_000
+
+function join(items: readonly Value[], delimiter: string): Outcome | Value {
+  const texts = items.filter((item) => item !== null)
+  if (!texts.every((item) => typeof item === 'string')) return { shortfall: 'wrong-kind' }
+  const length = texts.reduce((total, text) => total + text.length + delimiter.length, 0)
+  return length > LONGEST_TEXT ? { shortfall: 'out-of-range' } : texts.join(delimiter)
+}
 
 function substring(text: string, start: Decimal, length: Decimal | null): Outcome | Value {
   const characters = [...text]
@@ -79,6 +86,7 @@ function replace(pattern: Pattern, characters: readonly string[], replacement: s
     result += characters.slice(from, match.from).join('')
     result += replacement.replace(/\\([\\$])|\$(\d)/g, (_, sign: string | undefined, group: string) => sign ?? match.groups[Number(group)] ?? '')
     from = match.to
+    if (result.length > LONGEST_TEXT) return { shortfall: 'out-of-range' }
   }
   return result + characters.slice(from).join('')
 }

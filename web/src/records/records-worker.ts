@@ -3,8 +3,7 @@ import { tableFromIPC } from 'apache-arrow'
 import { expose } from 'comlink'
 import { columnFromTable, type RunBatch, runFromTable } from '@dime-gate/contract/column-wire'
 import { newScale } from '@dime-gate/core/gate/new-scale'
-import { decisionAt } from '@dime-gate/core/bulk/decide-table'
-import { toDecisions } from '@dime-gate/core/bulk/ladder'
+import { AFTER_RULES, codeOf, decisionsOf } from '@dime-gate/core/bulk/decisions'
 import { type Status, STATUSES } from '@dime-gate/core/rule/rules'
 import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
 import { type Reason, reasonOf } from '@dime-gate/core/run/reason'
@@ -111,10 +110,11 @@ function keptResult({ status, band, cut }: RunBatch, { bands, cuts }: ScaleGate)
     for (let at = 0; at < length; at++) if (numbers[at] === wanted) setBit(found, at)
     return found
   }
-  const having = (wanted: Status) => where(status, STATUSES.indexOf(wanted))
-  const rows = [...bands.map((_, index) => where(band, index)), having('otherwise'), having('unplaced'), having('held'), having('contested')]
+  const codes = Array.from(status, (code, at) => codeOf(STATUSES[code]!, band[at]!, bands.length))
+  const counts = Array<number>(bands.length + AFTER_RULES.length).fill(0)
+  for (const code of codes) counts[code]!++
   return {
-    decisions: toDecisions(length, rows, rows.map(countBits)),
+    decisions: decisionsOf(length, bands.length, counts, (at) => codes[at]!),
     onCut: cuts.map((_, index) => where(cut, index)),
   }
 }
@@ -131,7 +131,7 @@ function inOrder(all: Uint32Array, order: Order): Uint32Array {
 }
 
 function listedRecord(at: number): ListedRecord {
-  const { status, rule } = decisionAt(result.decisions, at)
+  const { status, rule } = result.decisions.at(at)
   const seen = { value: decimalAt(column, at), unreadable: column.unreadable.get(at) ?? null }
   return { record: records[at]!, status, band: rule, reason: reasonOf(gate, seen) }
 }

@@ -1,0 +1,210 @@
+/**
+ * What a gate makes of each cell of records, decided once for all of them. It is `decideByTests` and `decideByTrying`
+ * (see `decide-record`) over classes in place of a record's own values; with First and written-out results a walk of
+ * its own, which the property tests hold to those.
+ */
+import { testsOf, type Condition, type Test } from '../rule/condition'
+import { combinations, type Completions, MOST_COMBINED } from '../rule/completions'
+import { type Lowered, type LoweredEntry, NONE } from '../rule/rules'
+import { kindOf } from '../value/value'
+import { textOfValue } from '../value/value-text'
+import { type Answers, decideByTests, decideByTrying } from '../decide/decide-record'
+import { FALSE, NULL, TRUE, type Verdict, verdictOf } from '../decide/verdict'
+import { AFTER_RULES, codeOf } from './decisions'
+import type { TestClasses } from './test-classes'
+
+/** The records of the cell have to be decided one by one: what they get is computed from their own values. */
+export const BY_RECORD = -1
+const TORN = -2
+const ANYTHING = TRUE | FALSE | NULL
+
+/** Decides a cell by its records' classes, one a group. @returns a code (see `decisions`), or BY_RECORD */
+export type CellDecider = (classes: Int32Array) => number
+
+export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>): CellDecider {
+  return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions).decide : general(gate, groups, completions)
+}
+
+class Computed extends Error {}
+
+function general(gate: Lowered, groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>): CellDecider {
+  const places = placesOfTests(groups)
+  const literal = (entry: LoweredEntry) => {
+    if ('tree' in entry) throw new Computed()
+    return entry.value
+  }
+  return (classes) => {
+    const answers: Answers = {
+      test: ({ text }) => {
+        const { group, at } = places.get(text)!
+        return groups[group]!.verdicts[classes[group]!]![at]!
+      },
+      entry: literal,
+    }
+    try {
+      const open = groups.flatMap(({ open }, group) => open[classes[group]!]!).map((input) => completions.get(input)!)
+      const hit = decideByTests(gate, answers).found ?? decideByTrying(gate, answers, open)
+      return hit ? codeOf(hit.status, hit.rule, gate.rules.length) : codeOf('held', NONE, gate.rules.length)
+    } catch (error) {
+      if (error instanceof Computed) return BY_RECORD
+      throw error
+    }
+  }
+}
+
+function placesOfTests(groups: readonly TestClasses[]): Map<string, { group: number; at: number }> {
+  return new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at): [string, { group: number; at: number }] => [text, { group, at }])))
+}
+
+/** First: down the rules that a cell's classes leave possible. */
+class Walk {
+  /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
+  private readonly groupOf: Int32Array
+  private readonly verdicts: Uint8Array[]
+  /** By rule its tests, where all of them must be true; null where the condition says more. */
+  private readonly plain: (Int32Array | null)[]
+  /** By group and class a bit for each rule that may still be taken by a record of the class. */
+  private readonly candidates: Uint32Array[][]
+  private readonly words: number
+  private readonly ways: (readonly number[] | null)[][]
+  private readonly testAt = new Map<string, number>()
+  private readonly results: Int32Array
+  private readonly hasComputed: boolean
+
+  constructor(private readonly gate: Lowered, private readonly groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>) {
+    const tests = groups.flatMap(({ tests }, group) => tests.map((test, at) => ({ test, group, at })))
+    tests.forEach(({ test }, at) => this.testAt.set(test.text, at))
+    this.groupOf = Int32Array.from(tests, ({ group }) => group)
+    const expanded = groups.map((group) => withWays(group, completions))
+    this.verdicts = tests.map(({ group, at }) => Uint8Array.from(expanded[group]!.verdicts, (all) => all[at]!))
+    this.ways = expanded.map(({ ways }) => ways)
+    this.plain = gate.rules.map(({ condition }) => plainTests(condition, this.testAt))
+    this.words = (gate.rules.length + 31) >>> 5
+    this.candidates = groups.map((_, group) => Array.from({ length: expanded[group]!.verdicts.length }, (_, place) => this.candidatesOf(group, place)))
+    this.results = resultsOf(gate)
+    this.hasComputed = [...gate.rules.map(({ entries }) => entries), gate.otherwise ?? []].some((entries) => entries.some((entry) => 'tree' in entry))
+  }
+
+  readonly decide: CellDecider = (classes) => {
+    const code = this.walk(classes)
+    if (code !== TORN) return code
+    if (this.hasComputed) return BY_RECORD
+    const tried = this.tried(classes)
+    return tried === TORN ? codeOf('held', NONE, this.gate.rules.length) : tried
+  }
+
+  private candidatesOf(group: number, place: number): Uint32Array {
+    const bits = new Uint32Array(this.words)
+    this.gate.rules.forEach(({ condition }, rule) => {
+      const test = ({ text }: Test): Verdict => {
+        const at = this.testAt.get(text)!
+        return this.groupOf[at] === group ? this.verdicts[at]![place]! : ANYTHING
+      }
+      if (verdictOf(condition, test) & TRUE) bits[rule >>> 5]! |= 1 << (rule & 31)
+    })
+    return bits
+  }
+
+  private verdict(rule: number, classes: Int32Array): Verdict {
+    const plain = this.plain[rule]!
+    if (!plain) {
+      return verdictOf(this.gate.rules[rule]!.condition, ({ text }) => {
+        const at = this.testAt.get(text)!
+        return this.verdicts[at]![classes[this.groupOf[at]!]!]!
+      })
+    }
+    let all = TRUE
+    for (let i = 0; i < plain.length; i++) {
+      const verdict = this.verdicts[plain[i]!]![classes[this.groupOf[plain[i]!]!]!]!
+      if ((verdict & TRUE) === 0) return FALSE
+      all |= verdict
+    }
+    return all
+  }
+
+  /** @returns the code of what decides, or TORN where blanks leave several results */
+  private walk(classes: Int32Array): number {
+    const { candidates, results, gate } = this
+    let met = -1
+    for (let word = 0; word < this.words; word++) {
+      let bits = 0xffffffff
+      for (let group = 0; group < candidates.length && bits !== 0; group++) bits &= candidates[group]![classes[group]!]![word]!
+      if (word === this.words - 1 && gate.rules.length % 32 !== 0) bits &= (1 << gate.rules.length % 32) - 1
+      for (; bits !== 0; bits &= bits - 1) {
+        const rule = word * 32 + 31 - Math.clz32(bits & -bits)
+        const verdict = this.verdict(rule, classes)
+        if ((verdict & TRUE) === 0) continue
+        if (met >= 0 && met !== results[rule]) return TORN
+        if (verdict === TRUE) return rule
+        met = results[rule]!
+      }
+    }
+    const rest = results[gate.rules.length]!
+    if (met >= 0 && met !== rest) return TORN
+    return gate.rules.length + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
+  }
+
+  /** `decideByTrying`: every combination of the ways that the open inputs have. */
+  private tried(classes: Int32Array): number {
+    const choices = this.groups.map((_, group) => this.ways[group]![classes[group]!] ?? null)
+    if (choices.every((choice) => choice === null)) return TORN
+    const count = choices.reduce((product, choice) => product * (choice?.length ?? 1), 1)
+    if (count > MOST_COMBINED) return TORN
+    const tuple = classes.slice()
+    const rules = this.gate.rules.length
+    let [result, last] = [-1, -1]
+    for (let at = 0; at < count; at++) {
+      let left = at
+      choices.forEach((choice, group) => {
+        if (!choice) return
+        tuple[group] = choice[left % choice.length]!
+        left = Math.floor(left / choice.length)
+      })
+      const code = this.walk(tuple)
+      if (code === TORN) return TORN
+      const found = this.results[Math.min(code, rules)]!
+      if (at > 0 && found !== result) return TORN
+      result = found
+      // A rule counts before what is left over, and the last rule before others.
+      if (last === -1 || (code < rules && (last >= rules || code > last))) last = code
+    }
+    return last
+  }
+}
+
+/** A group's classes, and after them one for each combination of the ways that the open inputs of a class have. */
+function withWays({ tests, verdicts, open }: TestClasses, completions: ReadonlyMap<string, Completions>) {
+  const all = [...verdicts]
+  const ways = open.map((inputs, place): readonly number[] | null => {
+    if (inputs.length === 0) return null
+    const found: number[] = []
+    for (const one of combinations(inputs.map((input) => completions.get(input)!))) {
+      const verdict = ({ text }: Test, at: number): Verdict => {
+        const is = one.get(text)
+        return is === undefined ? verdicts[place]![at]! : is ? TRUE : FALSE
+      }
+      found.push(all.push(tests.map(verdict)) - 1)
+    }
+    // More than can be tried: one way too many.
+    return found.length > 0 ? found : Array.from({ length: MOST_COMBINED + 1 }, () => place)
+  })
+  return { verdicts: all, ways }
+}
+
+/** The tests of a condition that is true where all of them are; null where it is not of that kind. */
+function plainTests(condition: Condition, testAt: ReadonlyMap<string, number>): Int32Array | null {
+  const isPlain = condition.kind === 'test' || (condition.kind === 'all' && condition.of.every(({ kind }) => kind === 'test'))
+  return isPlain ? Int32Array.from(testsOf(condition), ({ text }) => testAt.get(text)!) : null
+}
+
+/** By rule a number for its results, equal where they are the same; the last is that of what is left over. A computed one is like nothing else. */
+function resultsOf(gate: Lowered): Int32Array {
+  const known = new Map<string, number>()
+  const idOf = (entries: readonly LoweredEntry[] | null, fresh: string): number => {
+    const isLiteral = entries?.every((entry) => 'value' in entry)
+    const key = isLiteral ? JSON.stringify(entries!.map((entry) => 'value' in entry && [kindOf(entry.value), textOfValue(entry.value)])) : fresh
+    if (!known.has(key)) known.set(key, known.size)
+    return known.get(key)!
+  }
+  return Int32Array.from([...gate.rules.map(({ entries }, rule) => idOf(entries, `rule ${rule}`)), idOf(gate.otherwise, 'otherwise')])
+}

@@ -1,0 +1,34 @@
+/**
+ * Classes of records under tests that look at one thing: records of one class are alike to all of these tests.
+ * What a gate makes of a record depends on its classes alone.
+ */
+import type { Test } from '../rule/condition'
+import type { Verdict } from '../decide/verdict'
+import type { ClassNumbers } from './thresholds'
+
+export interface TestClasses {
+  readonly tests: readonly Test[]
+  /** By record its class. */
+  readonly classes: ClassNumbers
+  /** By class what each test comes to. */
+  readonly verdicts: readonly (readonly Verdict[])[]
+  /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */
+  readonly open: readonly (readonly string[])[]
+}
+
+/** Classes as they are met. */
+export class ClassList {
+  readonly verdicts: (readonly Verdict[])[] = []
+  readonly open: (readonly string[])[] = []
+  private readonly places = new Map<string, number>()
+
+  /** The class of records to which the tests come to `verdicts` while `open` is open. */
+  placeOf(verdicts: readonly Verdict[], open: readonly string[]): number {
+    const key = `${verdicts.join('')} ${open.join('\n')}`
+    const known = this.places.get(key)
+    if (known !== undefined) return known
+    this.places.set(key, this.verdicts.length)
+    this.open.push(open)
+    return this.verdicts.push(verdicts) - 1
+  }
+}
