@@ -6,7 +6,7 @@ import { type Completions, completionsOf } from '../rule/completions'
 import type { Test } from '../rule/condition'
 import type { Lowered } from '../rule/rules'
 import { recordAt, type Table } from '../table/table'
-import type { DateValue, Value } from '../value/value'
+import type { DateValue } from '../value/value'
 import { testVerdict } from '../decide/decide-record'
 import { type Facts, factsOf } from '../decide/facts'
 import type { Verdict } from '../decide/verdict'
@@ -18,7 +18,8 @@ export interface AskedTable {
   gate: Lowered
   today: DateValue
   vectors: VectorSources
-  completions: ReadonlyMap<string, Completions>
+  /** Looked for only where something is open. */
+  completions(): ReadonlyMap<string, Completions>
   facts(at: number): Facts
   /** The given inputs that names come down to, through all figures. */
   givenBehind(names: readonly string[]): string[]
@@ -26,7 +27,7 @@ export interface AskedTable {
 
 export function askedTable(table: Table, gate: Lowered, today: DateValue): AskedTable {
   return {
-    table, gate, today, vectors: inputColumns(table, gate, today), completions: completionsOf(gate, today),
+    table, gate, today, vectors: inputColumns(table, gate, today), completions: () => completionsOf(gate, today),
     facts: (at) => factsOf(gate, recordAt(table, at), today),
     givenBehind(names) {
       const found = new Set<string>()
@@ -46,14 +47,12 @@ export function classFor({ gate, completions }: AskedTable, tests: readonly Test
   return { verdicts: tests.map((test) => testVerdict(gate, test, facts)), open: openAmong(completions, tests, facts) }
 }
 
-export function openAmong(completions: ReadonlyMap<string, Completions>, tests: readonly Test[], facts: Facts): string[] {
+export function openAmong(completions: AskedTable['completions'], tests: readonly Test[], facts: Facts): string[] {
   const texts = new Set(tests.map(({ text }) => text))
-  return [...completions.values()].filter((one) => one.tests.some((text) => texts.has(text)) && isOpen(facts.possible(one.input))).map(({ input }) => input)
+  return [...completions().values()].filter((one) => one.tests.some((text) => texts.has(text)) && isOpen(facts.possible(one.input))).map(({ input }) => input)
 }
 
 /** An expression in decimals, for one record. */
 export function possibleOf(subject: Node, facts: Facts): Possible {
   return evaluateOpen(subject, { value: facts.possible, today: facts.today, shortfallIsOpen: true })
 }
-
-export type GivenValue = (input: string) => Value

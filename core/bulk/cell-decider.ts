@@ -21,13 +21,13 @@ const ANYTHING = TRUE | FALSE | NULL
 /** Decides a cell by its records' classes, one a group. @returns a code (see `decisions`), or BY_RECORD */
 export type CellDecider = (classes: Int32Array) => number
 
-export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>): CellDecider {
+export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): CellDecider {
   return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions).decide : general(gate, groups, completions)
 }
 
 class Computed extends Error {}
 
-function general(gate: Lowered, groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>): CellDecider {
+function general(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): CellDecider {
   const places = placesOfTests(groups)
   const literal = (entry: LoweredEntry) => {
     if ('tree' in entry) throw new Computed()
@@ -42,7 +42,7 @@ function general(gate: Lowered, groups: readonly TestClasses[], completions: Rea
       entry: literal,
     }
     try {
-      const open = groups.flatMap(({ open }, group) => open[classes[group]!]!).map((input) => completions.get(input)!)
+      const open = groups.flatMap(({ open }, group) => open[classes[group]!]!).map((input) => completions().get(input)!)
       const hit = decideByTests(gate, answers).found ?? decideByTrying(gate, answers, open)
       return hit ? codeOf(hit.status, hit.rule, gate.rules.length) : codeOf('held', NONE, gate.rules.length)
     } catch (error) {
@@ -71,7 +71,7 @@ class Walk {
   private readonly results: Int32Array
   private readonly hasComputed: boolean
 
-  constructor(private readonly gate: Lowered, private readonly groups: readonly TestClasses[], completions: ReadonlyMap<string, Completions>) {
+  constructor(private readonly gate: Lowered, private readonly groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>) {
     const tests = groups.flatMap(({ tests }, group) => tests.map((test, at) => ({ test, group, at })))
     tests.forEach(({ test }, at) => this.testAt.set(test.text, at))
     this.groupOf = Int32Array.from(tests, ({ group }) => group)
@@ -173,12 +173,12 @@ class Walk {
 }
 
 /** A group's classes, and after them one for each combination of the ways that the open inputs of a class have. */
-function withWays({ tests, verdicts, open }: TestClasses, completions: ReadonlyMap<string, Completions>) {
+function withWays({ tests, verdicts, open }: TestClasses, completions: () => ReadonlyMap<string, Completions>) {
   const all = [...verdicts]
   const ways = open.map((inputs, place): readonly number[] | null => {
     if (inputs.length === 0) return null
     const found: number[] = []
-    for (const one of combinations(inputs.map((input) => completions.get(input)!))) {
+    for (const one of combinations(inputs.map((input) => completions().get(input)!))) {
       const verdict = ({ text }: Test, at: number): Verdict => {
         const is = one.get(text)
         return is === undefined ? verdicts[place]![at]! : is ? TRUE : FALSE

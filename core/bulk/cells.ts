@@ -1,6 +1,7 @@
 /** Records put into cells: those that are of one class under every group of tests are in one cell, and are decided alike. */
+import type { Changed } from './subject-classes'
 import type { TestClasses } from './test-classes'
-import { type ClassNumbers, roomForClasses } from './thresholds'
+import { type RecordNumbers, roomForNumbers } from './thresholds'
 
 /** As many cells as there may be without a look at which of them have a record at all. */
 const MOST_UNSEEN = 2 ** 18
@@ -14,7 +15,7 @@ interface Level {
 
 export interface Cells {
   /** By record its cell. */
-  readonly of: ClassNumbers
+  readonly of: RecordNumbers
   readonly count: number
   /** By cell how many records are in it. */
   readonly records: Uint32Array
@@ -22,28 +23,41 @@ export interface Cells {
 }
 
 export function cellsOf(groups: readonly TestClasses[], length: number): Cells {
-  let count = 1
-  let of: ClassNumbers = new Uint8Array(length)
-  const levels: Level[] = []
-  for (const { classes, verdicts } of groups) {
-    const width = verdicts.length
-    const reach = count * width
-    const isDense = reach <= MOST_UNSEEN
-    const seen: { of: Uint32Array; keys: Float64Array } | null = isDense ? null : seenKeys(of, classes, width, length)
-    const next: ClassNumbers = seen?.of ?? roomForClasses(reach, length)
-    if (isDense && count === 1) next.set(classes)
-    else if (isDense) for (let at = 0; at < length; at++) next[at] = of[at]! * width + classes[at]!
-    levels.push({ classes: width, keys: seen?.keys ?? null })
-    of = next
-    count = seen?.keys.length ?? reach
+  const whole = groups.reduce((product, { verdicts }) => product * verdicts.length, 1)
+  if (whole <= MOST_UNSEEN) {
+    const of = roomForNumbers(whole, length)
+    for (const group of groups) group.addTo(of)
+    return { of, count: whole, records: recordsIn(of, whole), levels: groups.map(({ verdicts }) => ({ classes: verdicts.length, keys: null })) }
   }
+  let [count, of]: [number, RecordNumbers] = [1, new Uint32Array(length)]
+  const levels: Level[] = []
+  for (const group of groups) {
+    const classes = group.verdicts.length
+    if (count * classes <= MOST_UNSEEN) {
+      group.addTo(of)
+      levels.push({ classes, keys: null })
+      count *= classes
+      continue
+    }
+    const own = new Uint32Array(length)
+    group.addTo(own)
+    const seen = seenKeys(of, own, classes, length)
+    levels.push({ classes, keys: seen.keys })
+    ;({ of } = seen)
+    count = seen.keys.length
+  }
+  return { of, count, records: recordsIn(of, count), levels }
+}
+
+function recordsIn(of: RecordNumbers, count: number): Uint32Array {
   const records = new Uint32Array(count)
+  const { length } = of
   for (let at = 0; at < length; at++) records[of[at]!]!++
-  return { of, count, records, levels }
+  return records
 }
 
 /** Cells for those combinations alone that some record has, in the order in which they are met. */
-function seenKeys(before: ClassNumbers, classes: ClassNumbers, width: number, length: number): { of: Uint32Array; keys: Float64Array } {
+function seenKeys(before: RecordNumbers, classes: Uint32Array, width: number, length: number): { of: Uint32Array; keys: Float64Array } {
   const of = new Uint32Array(length)
   const keys = new Float64Array(length)
   let size = 1024
@@ -83,17 +97,16 @@ export function writeClassesOf({ levels }: Cells, cell: number, classes: Int32Ar
   }
 }
 
-/** The same after some records have other classes under one group; null where cells would have to be met anew. */
-export function movedCells(cells: Cells, group: number, before: ClassNumbers, after: ClassNumbers, changed: Int32Array): Cells | null {
-  if (cells.levels.some(({ keys }) => keys)) return null
-  const step = cells.levels.slice(group + 1).reduce((product, { classes }) => product * classes, 1)
-  const [of, records] = [cells.of.slice(), cells.records.slice()]
-  for (const at of changed) {
+/** Moves records that are in other classes of one group now, in place. @returns whether it could: not where cells would have to be met anew */
+export function moveRecords({ levels, of, records }: Cells, group: number, { places, steps }: Changed): boolean {
+  if (levels.some(({ keys }) => keys)) return false
+  const width = levels.slice(group + 1).reduce((product, { classes }) => product * classes, 1)
+  for (let index = 0; index < places.length; index++) {
+    const [at, step] = [places[index]!, steps[index]! * width]
     const cell = of[at]!
-    const next = cell + (after[at]! - before[at]!) * step
     records[cell]!--
-    records[next]!++
-    of[at] = next
+    records[cell + step]!++
+    of[at] = cell + step
   }
-  return { ...cells, of, records }
+  return true
 }

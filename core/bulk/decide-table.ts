@@ -7,20 +7,21 @@ import { type Bitmap, emptyBitmap, hasBit, setBit } from '../table/bitmap'
 import { dictionaryColumn } from '../table/dictionary-column'
 import { recordAt, type Table } from '../table/table'
 import type { DateValue } from '../value/value'
-import { type Condition, testsOf, type Test } from '../rule/condition'
+import { textOfValue } from '../value/value-text'
+import { type Condition, conditionText, testsOf, type Test } from '../rule/condition'
 import { freeNames } from '../expression/tree'
-import { completionsOf } from '../rule/completions'
+import { type Completions, completionsOf } from '../rule/completions'
 import { type Lowered, type LoweredEntry, NONE } from '../rule/rules'
 import { type Decision, decideFacts } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
-import { TRUE, verdictOf } from '../decide/verdict'
+import { TRUE, type Verdict, verdictOf } from '../decide/verdict'
 import { askedTable, type AskedTable } from './asked-table'
-import { BY_RECORD, cellDecider } from './cell-decider'
-import { type Cells, cellsOf, movedCells, writeClassesOf } from './cells'
+import { BY_RECORD, type CellDecider, cellDecider } from './cell-decider'
+import { type Cells, cellsOf, moveRecords, writeClassesOf } from './cells'
 import { AFTER_RULES, codeOf, type Decisions, decisionsOf } from './decisions'
 import { isMissing } from './input-columns'
 import { recordClasses } from './record-classes'
-import { movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
+import { type Changed, movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
 import type { TestClasses } from './test-classes'
 import { type TestGroup, testGroups } from './test-groups'
 import { valueClasses } from './value-classes'
@@ -39,109 +40,177 @@ interface Sorted {
   cells: Cells
 }
 
-/** Classes that are kept for the next gate, in bytes of a record each. */
+/** Groups whose classes are kept for the next gate. */
 const MOST_KEPT = 64
 
 /** Decides one table by gate after gate; what two gates share is done once. */
 export function tableDecider(given: Table, today: DateValue): TableDecider {
-  const kept = new Map<string, TestClasses>()
-  let last: Sorted | null = null
-
-  /** Inputs that nothing is bound to are blank columns from here on. */
-  const tableFor = (gate: Lowered): Table => {
-    const unbound = [...gate.inputs.values()].filter(({ figure, isSet, name }) => !figure && !isSet && !given.columns.has(name))
-    if (unbound.length === 0) return given
-    const blanks = Array<null>(given.length).fill(null)
-    return { length: given.length, columns: new Map([...given.columns, ...unbound.map(({ name, type }) => [name, dictionaryColumn(type, blanks)] as const)]) }
-  }
-
-  const sort = (gate: Lowered, tests: readonly Test[]): Sorted => {
-    const asked = askedTable(tableFor(gate), gate, today)
-    const signatures = inputSignatures(gate)
-    const found = testGroups(asked, tests)
-    const keys = found.map((group) => `${group.key}\n${asked.givenBehind(testsIn(group).flatMap(({ inputs }) => inputs)).concat(testsIn(group).flatMap(({ inputs }) => inputs)).map((name) => signatures.get(name) ?? '').join()}`)
-    let moved: { group: number; before: TestClasses; changed: Int32Array } | null = null
-    let isNew = false
-    const groups = found.map((group, at): TestClasses => {
-      const before = kept.get(keys[at]!)
-      kept.delete(keys[at]!)
-      let classes = before && hasTests(before, testsIn(group)) ? before : null
-      if (!classes) {
-        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(before as SubjectClasses, group.grouped) : null
-        if (step && !moved && !isNew) moved = { group: at, before: before!, changed: step.changed }
-        else isNew = true
-        classes = step?.moved ?? classesOf(asked, group, before)
-      }
-      kept.set(keys[at]!, classes)
-      return classes
-    })
-    forgetOldest(kept)
-    const isAsBefore = last !== null && !isNew && last.keys.join('\n\n') === keys.join('\n\n')
-    const cells = isAsBefore ? cellsAfter(last!, groups, moved) : null
-    last = { keys, groups, cells: cells ?? cellsOf(groups, given.length) }
-    return last
-  }
+  const ofRules = new Sorter(given, today)
+  const ofConditions = new Sorter(given, today)
+  const found = new Map<string, Bitmap>()
+  let lastCodes: Codes | null = null
+  let decided = 0
 
   const explain = (gate: Lowered, at: number): Decision => decideFacts(gate, factsOf(gate, recordAt(given, at), today))
+  const codesFor = (gate: Lowered, { groups, cells }: Sorted): Codes => {
+    const completions = () => completionsOf(gate, today)
+    // Cells of combinations that were met by chance mean something else each time.
+    const structure = cells.levels.some(({ keys }) => keys) ? null : structureOf(gate, groups, completions)
+    const isAlike = structure !== null && lastCodes?.structure === structure && lastCodes.codes.length === cells.count && groups.every(({ verdicts }, at) => verdicts === lastCodes!.verdicts[at])
+    // Where only cuts are elsewhere, every cell is decided as before.
+    if (!isAlike) lastCodes = { structure, verdicts: groups.map(({ verdicts }) => verdicts), decide: cellDecider(gate, groups, completions), codes: new Int32Array(cells.count).fill(UNKNOWN) }
+    return lastCodes!
+  }
 
   return {
     explain,
     trueFor(gate, condition) {
-      const { groups, cells } = sort(gate, distinctTests([condition]))
-      const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, { group, at }] as const)))
-      const classes = new Int32Array(groups.length)
-      const isTrue = Uint8Array.from({ length: cells.count }, (_, cell) => {
-        if (cells.records[cell] === 0) return 0
-        writeClassesOf(cells, cell, classes)
-        return Number(verdictOf(condition, ({ text }) => groups[places.get(text)!.group]!.verdicts[classes[places.get(text)!.group]!]![places.get(text)!.at]!) === TRUE)
-      })
-      const found = emptyBitmap(given.length)
-      for (let at = 0; at < given.length; at++) if (isTrue[cells.of[at]!] === 1) setBit(found, at)
-      return found
+      const key = `${conditionText(condition)}\n${[...inputSignatures(gate).values()].join()}`
+      const bits = found.get(key) ?? bitsOf(condition, ofConditions.sort(gate, distinctTests([condition])), given.length)
+      found.delete(key)
+      found.set(key, bits)
+      const [oldest] = found.keys()
+      if (found.size > MOST_KEPT) found.delete(oldest!)
+      return bits
     },
     decide(gate) {
-      const { groups, cells } = sort(gate, distinctTests(gate.rules.map(({ condition }) => condition)))
-      const decide = cellDecider(gate, groups, completionsOf(gate, today))
+      const turn = ++decided
+      const sorted = ofRules.sort(gate, distinctTests(gate.rules.map(({ condition }) => condition)))
+      const { groups, cells } = sorted
+      const { decide, codes } = codesFor(gate, sorted)
       const rules = gate.rules.length
-      const codes = new Int32Array(cells.count)
       const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
       const classes = new Int32Array(groups.length)
       let hasOwn = false
       for (let cell = 0; cell < codes.length; cell++) {
         const records = cells.records[cell]!
         if (records === 0) continue
-        writeClassesOf(cells, cell, classes)
-        const code = (codes[cell] = decide(classes))
+        if (codes[cell] === UNKNOWN) {
+          writeClassesOf(cells, cell, classes)
+          codes[cell] = decide(classes)
+        }
+        const code = codes[cell]!
         if (code === BY_RECORD) hasOwn = true
         else counts[code]! += records
       }
       const { of } = cells
-      const own = ownDecisions(askedTable(tableFor(gate), gate, today), (at) => codes[of[at]!]!, hasOwn, (at) => explain(gate, at))
+      const byCell = (at: number) => codes[of[at]!]!
+      const own = ownDecisions(askedTable(ofRules.tableFor(gate), gate, today), byCell, hasOwn, (at) => explain(gate, at))
       for (const [at, code] of own) {
-        const before = codes[of[at]!]!
+        const before = byCell(at)
         if (before !== BY_RECORD) counts[before]!--
         counts[code]!++
       }
-      return decisionsOf(given.length, rules, counts, own.size === 0 ? (at) => codes[of[at]!]! : (at) => own.get(at) ?? codes[of[at]!]!)
+      return decisionsOf(given.length, rules, counts, (at) => {
+        if (turn !== decided) throw new Error('these decisions were made before the last ones')
+        return own.get(at) ?? byCell(at)
+      })
     },
   }
 }
 
-function cellsAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: { group: number; before: TestClasses; changed: Int32Array } | null): Cells | null {
+/** Puts the records of a table into cells, for one set of tests after the other. */
+class Sorter {
+  private readonly kept = new Map<string, TestClasses>()
+  private last: Sorted | null = null
+
+  constructor(private readonly given: Table, private readonly today: DateValue) {}
+
+  /** Inputs that nothing is bound to are blank columns from here on. */
+  tableFor(gate: Lowered): Table {
+    const { given } = this
+    const unbound = [...gate.inputs.values()].filter(({ figure, isSet, name }) => !figure && !isSet && !given.columns.has(name))
+    if (unbound.length === 0) return given
+    const blanks = Array<null>(given.length).fill(null)
+    return { length: given.length, columns: new Map([...given.columns, ...unbound.map(({ name, type }) => [name, dictionaryColumn(type, blanks)] as const)]) }
+  }
+
+  sort(gate: Lowered, tests: readonly Test[]): Sorted {
+    const asked = askedTable(this.tableFor(gate), gate, this.today)
+    const found = testGroups(asked, tests)
+    const keys = found.map((group) => keyOf(group, asked))
+    let moved: Moved | null = null
+    let isNew = false
+    const groups = found.map((group, at): TestClasses => {
+      const before = this.kept.get(keys[at]!)
+      let classes = before && hasTests(before, testsIn(group)) ? before : null
+      if (!classes) {
+        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(before as SubjectClasses, group.grouped) : null
+        if (step && !moved) moved = { group: at, before: before!, changed: step.changed }
+        else isNew = true
+        classes = step?.moved ?? classesOf(asked, group, before)
+      }
+      // Put last again, so that what nobody asked for lately comes first, and goes first.
+      this.kept.delete(keys[at]!)
+      this.kept.set(keys[at]!, classes)
+      return classes
+    })
+    for (const key of this.kept.keys()) if (this.kept.size > MOST_KEPT && !keys.includes(key)) this.kept.delete(key)
+    const isAsBefore = this.last !== null && !isNew && this.last.keys.join('\n\n') === keys.join('\n\n')
+    const cells = isAsBefore ? cellsAfter(this.last!, groups, moved) : null
+    this.last = { keys, groups, cells: cells ?? cellsOf(groups, this.given.length) }
+    return this.last
+  }
+}
+
+/** A group that is what it was but for where its cuts are. */
+interface Moved {
+  group: number
+  before: TestClasses
+  changed: Changed
+}
+
+/** What two gates must have in common for their records to be in the same classes: what the tests look at, and how. */
+function keyOf(group: TestGroup, { gate, givenBehind }: AskedTable): string {
+  const signatures = inputSignatures(gate)
+  const inputs = testsIn(group).flatMap((test) => test.inputs)
+  return `${group.key}\n${[...givenBehind(inputs), ...inputs].map((name) => signatures.get(name) ?? '').join()}`
+}
+
+function bitsOf(condition: Condition, { groups, cells }: Sorted, length: number): Bitmap {
+  const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, { group, at }] as const)))
+  const classes = new Int32Array(groups.length)
+  const verdict = ({ text }: Test): Verdict => {
+    const { group, at } = places.get(text)!
+    return groups[group]!.verdicts[classes[group]!]![at]!
+  }
+  const isTrue = Uint8Array.from({ length: cells.count }, (_, cell) => {
+    if (cells.records[cell] === 0) return 0
+    writeClassesOf(cells, cell, classes)
+    return Number(verdictOf(condition, verdict) === TRUE)
+  })
+  const bits = emptyBitmap(length)
+  for (let at = 0; at < length; at++) if (isTrue[cells.of[at]!] === 1) setBit(bits, at)
+  return bits
+}
+
+/** Codes by cell, and who makes them when they are first asked for. */
+interface Codes {
+  structure: string | null
+  verdicts: readonly unknown[]
+  decide: CellDecider
+  codes: Int32Array
+}
+
+const UNKNOWN = -2
+
+/** What decides a cell, apart from the cuts of the tests: where this is the same, cells of the same classes are decided the same. */
+function structureOf(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): string {
+  const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, `${group}.${at}`] as const)))
+  const shape = (condition: Condition): unknown => (condition.kind === 'test' ? places.get(condition.text) : condition.kind === 'not' ? { not: shape(condition.of) } : { [condition.kind]: condition.of.map(shape) })
+  const entries = (all: readonly LoweredEntry[] | null) => all?.map((entry) => ('value' in entry ? textOfValue(entry.value) : { tree: entry.tree }))
+  const open = new Set(groups.flatMap(({ open }) => open.flat()))
+  return JSON.stringify([
+    gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
+    [...open].map((input) => completions().get(input)!.ways),
+  ])
+}
+
+function cellsAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: Moved | null): Cells | null {
   const isSame = groups.every((group, at) => group === before[at] || at === moved?.group)
   if (!isSame) return null
   if (!moved) return cells
-  return moved.before === before[moved.group] ? movedCells(cells, moved.group, moved.before.classes, groups[moved.group]!.classes, moved.changed) : null
-}
-
-/** What two gates share is kept; what nobody asked for lately goes first. */
-function forgetOldest(kept: Map<string, TestClasses>): void {
-  let bytes = [...kept.values()].reduce((total, { classes }) => total + classes.BYTES_PER_ELEMENT, 0)
-  for (const [key, { classes }] of kept) {
-    if (bytes <= MOST_KEPT) return
-    bytes -= classes.BYTES_PER_ELEMENT
-    kept.delete(key)
-  }
+  return moved.before === before[moved.group] && moveRecords(cells, moved.group, moved.changed) ? cells : null
 }
 
 function classesOf(asked: AskedTable, group: TestGroup, before: TestClasses | undefined): TestClasses {

@@ -15,6 +15,7 @@ export interface DecisionCounts {
   contested: number
 }
 
+/** Holds until its decider decides again; then only what was looked at before can still be had. */
 export interface Decisions {
   readonly length: number
   readonly counts: DecisionCounts

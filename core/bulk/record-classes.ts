@@ -2,8 +2,7 @@
 import type { Test } from '../rule/condition'
 import type { DictionaryColumn } from '../table/dictionary-column'
 import { type AskedTable, classFor } from './asked-table'
-import { ClassList, type TestClasses } from './test-classes'
-import { roomForClasses } from './thresholds'
+import { addClasses, ClassList, type TestClasses } from './test-classes'
 
 /** More combinations than this are not kept. */
 const MOST_KEPT = 2 ** 22
@@ -25,9 +24,8 @@ export function recordClasses(asked: AskedTable, tests: readonly Test[]): TestCl
       places[at] = known[key]!
     }
   } else for (let at = 0; at < places.length; at++) places[at] = look(at)
-  const classes = roomForClasses(list.verdicts.length, table.length)
-  classes.set(places)
-  return { tests, classes, verdicts: list.verdicts, open: list.open }
+  const { verdicts, open } = list
+  return { tests, verdicts, open, addTo: (numbers) => addClasses(numbers, places, verdicts.length) }
 }
 
 /** A number for what the tests look at in a record, the same where it is the same; null where there would be too many. */

@@ -13,17 +13,25 @@ import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, possibleOf } from './asked-table'
 import { isMissing } from './input-columns'
 import { errorAt, type NumberVector } from './number-vector'
+import { placesBetween, stretchIndex } from './stretch-index'
 import { ClassList, type TestClasses } from './test-classes'
 import type { GroupedTest } from './test-groups'
-import { type ClassNumbers, intervalOf, roomForClasses, stretchOf, thresholdsOf, writeClasses } from './thresholds'
+import { addIntervals, intervalOf, type RecordNumbers, stretchOf, thresholdsOf } from './thresholds'
 
 export interface SubjectClasses extends TestClasses {
   readonly vector: NumberVector
   readonly thresholds: Float64Array
   /** By number of thresholds passed, the class. */
-  readonly classOf: ClassNumbers
+  readonly classOf: Uint32Array
   /** Whether no record but the missing ones had to be looked at by itself. */
   readonly isPlain: boolean
+  /** The records that were, with the classes that they are in. */
+  readonly extra: ExtraClasses
+}
+
+interface ExtraClasses {
+  places: Uint32Array
+  classes: Uint32Array
 }
 
 /** @param subject what all of the tests look at */
@@ -32,29 +40,39 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   const list = new ClassList()
   const { thresholds, verdicts } = intervalsOf(grouped)
   const byInterval = verdicts.map((one) => list.placeOf(one, []))
-  // Room for all that missing and doubtful records can add.
   const classOf = Uint32Array.from(byInterval)
-  const extra: { at: number; place: number }[] = []
   const look = (at: number) => {
     const { verdicts, open } = classFor(asked, tests, asked.facts(at))
-    extra.push({ at, place: list.placeOf(verdicts, open) })
+    return list.placeOf(verdicts, open)
   }
   const isOfTwo = grouped.some((one) => one.isOfTwo)
-  const missing = missingClasses(asked, subject, vector, thresholds, isOfTwo, (at) => {
-    const { verdicts, open } = classFor(asked, tests, asked.facts(at))
-    return list.placeOf(verdicts, open)
-  })
-  if (!isFull(vector.valid)) for (const at of placesOf(complement(vector.valid))) extra.push({ at, place: missing(at) })
+  const missing = missingClasses(asked, subject, vector, thresholds, isOfTwo, look)
+  const without = isFull(vector.valid) ? new Uint32Array() : placesOf(complement(vector.valid))
   const doubtful = doubtfulPlaces(vector, thresholds, grouped.flatMap(({ pieces }) => pieces))
-  for (const at of doubtful) {
+  const extra: ExtraClasses = { places: new Uint32Array(without.length + doubtful.length), classes: new Uint32Array(without.length + doubtful.length) }
+  extra.places.set(without)
+  extra.places.set(doubtful, without.length)
+  // Of one given input only that itself can be missing, in all of these records alike.
+  const isOneInput = subject.kind === 'name' && !asked.gate.inputs.get(subject.name)!.figure
+  if (isOneInput && without.length > 0) extra.classes.fill(look(without[0]!))
+  else for (let next = 0; next < without.length; next++) extra.classes[next] = missing(without[next]!)
+  doubtful.forEach((at, next) => {
     const value = possibleOf(subject, asked.facts(at))
-    if (isOpen(value) || value === null) look(at)
-    else extra.push({ at, place: list.placeOf(grouped.map((one) => verdictOn(one, value)), []) })
+    extra.classes[without.length + next] = isOpen(value) || value === null ? look(at) : list.placeOf(grouped.map((one) => verdictOn(one, value)), [])
+  })
+  const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
+  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, addTo: adder(vector, thresholds, classOf, extra, list.verdicts.length) }
+}
+
+function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, extra: ExtraClasses, width: number) {
+  return (numbers: RecordNumbers): void => {
+    addIntervals(numbers, doubles, thresholds, classOf, width)
+    const { places, classes } = extra
+    for (let next = 0; next < places.length; next++) {
+      const number = numbers[places[next]!]!
+      numbers[places[next]!] = number - (number % width) + classes[next]!
+    }
   }
-  const classes = roomForClasses(list.verdicts.length, vector.length)
-  writeClasses(vector.doubles, thresholds, classOf, classes)
-  for (const { at, place } of extra) classes[at] = place
-  return { tests, classes, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain: doubtful.length === 0 && !vector.errors && vector.inexact.size === 0 }
 }
 
 /** What the tests come to between any two neighbouring thresholds. */
@@ -108,24 +126,23 @@ function missingClasses(asked: AskedTable, subject: Node, vector: NumberVector, 
   const isExtreme = isExtremeValue(subject, asked)
   // Only what would have a value is bounded by the others.
   const areBounds = asked.givenBehind(names).concat(names).every((name) => holds(gate.inputs.get(name)!))
-  const known = new Map<string, number>()
+  const known: number[] = []
   return (at) => {
     let [held, passed] = [false, false]
-    names.forEach((_, place) => {
-      if (!isGivenMissing[place]!(at)) return
+    for (let place = 0; place < names.length; place++) {
+      if (!isGivenMissing[place]!(at)) continue
       if (isHolding[place]!) held = true
       else passed = true
-    })
+    }
     // What passes beside what holds is null or open, as its own parts have it.
     if ((passed && isHolding.includes(true)) || (isOfTwo && !held)) return look(at)
-    let key = `${held} ${passed}`
+    let key = Number(held) * 2 + Number(passed)
     if (isExtreme && held) {
       const bound = areBounds ? vector.bounds?.[at] : undefined
       if (bound === undefined || Number.isNaN(bound)) return look(at)
-      key += ` ${intervalOf(bound, thresholds)}`
+      key += 4 * (1 + intervalOf(bound, thresholds))
     }
-    if (!known.has(key)) known.set(key, look(at))
-    return known.get(key)!
+    return (known[key] ??= look(at))
   }
 }
 
@@ -154,33 +171,39 @@ function isExtremeValue(subject: Node, asked: AskedTable): boolean {
   return figure ? isExtremeValue(figure, asked) : false
 }
 
-/** The same tests with other cuts: only records between where a cut was and where it is now change. Null where more changed than cuts. */
-export function movedClasses(before: SubjectClasses, grouped: readonly GroupedTest[]): { moved: SubjectClasses; changed: Int32Array } | null {
+/** The same tests with other cuts: only records between where a cut was and where it is now are in another class. Null where more changed than cuts. */
+export function movedClasses(before: SubjectClasses, grouped: readonly GroupedTest[]): { moved: SubjectClasses; changed: Changed } | null {
   if (!before.isPlain || before.tests.length !== grouped.length) return null
   const { thresholds, verdicts } = intervalsOf(grouped)
   if (thresholds.length !== before.thresholds.length) return null
   const isSame = verdicts.every((one, passed) => one.join() === before.verdicts[before.classOf[passed]!]!.join())
   if (!isSame) return null
-  const { vector, classOf } = before
-  const classes = before.classes.slice()
-  const changed: number[] = []
-  let [low, high] = [Infinity, -Infinity]
-  thresholds.forEach((to, at) => {
-    const from = before.thresholds[at]!
-    if (from === to) return
-    low = Math.min(low, from, to)
-    high = Math.max(high, from, to)
-  })
-  const { doubles, valid } = vector
-  if (low < high) {
-    for (let at = 0; at < doubles.length; at++) {
-      const double = doubles[at]!
-      if (!(double >= low && double < high) || ((valid.words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
-      const place = classOf[intervalOf(double, thresholds)]!
-      if (place === classes[at]) continue
-      classes[at] = place
-      changed.push(at)
-    }
+  const { vector, classOf, extra } = before
+  const changes = [...thresholds.keys()].filter((at) => thresholds[at] !== before.thresholds[at])
+  const ends = changes.flatMap((at) => [thresholds[at]!, before.thresholds[at]!])
+  const changed = changedBetween(Math.min(...ends), Math.max(...ends), vector, before.thresholds, thresholds, classOf)
+  return { moved: { ...before, tests: grouped.map(({ test }) => test), thresholds, addTo: adder(vector, thresholds, classOf, extra, before.verdicts.length) }, changed }
+}
+
+/** Records that are in another class now, and by how much its number is another. */
+export interface Changed {
+  places: number[]
+  steps: number[]
+}
+
+function changedBetween(low: number, high: number, { doubles, valid: { words } }: NumberVector, before: Float64Array, after: Float64Array, classOf: Uint32Array): Changed {
+  const [places, steps]: [number[], number[]] = [[], []]
+  const index = stretchIndex(doubles)
+  const among = index && placesBetween(index, low, high)
+  const { length } = among ?? doubles
+  for (let next = 0; next < length; next++) {
+    const at = among ? among[next]! : next
+    const double = doubles[at]!
+    if (!(double >= low && double < high) || ((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
+    const step = classOf[intervalOf(double, after)]! - classOf[intervalOf(double, before)]!
+    if (step === 0) continue
+    places.push(at)
+    steps.push(step)
   }
-  return { moved: { ...before, tests: grouped.map(({ test }) => test), classes, thresholds }, changed: Int32Array.from(changed) }
+  return { places, steps }
 }

@@ -4,12 +4,12 @@
  */
 import type { Test } from '../rule/condition'
 import type { Verdict } from '../decide/verdict'
-import type { ClassNumbers } from './thresholds'
+import type { RecordNumbers } from './thresholds'
 
 export interface TestClasses {
   readonly tests: readonly Test[]
-  /** By record its class. */
-  readonly classes: ClassNumbers
+  /** Puts each record's class behind its number: what was `n` is `n × width + class`, where `width` is the number of classes. */
+  addTo(numbers: RecordNumbers): void
   /** By class what each test comes to. */
   readonly verdicts: readonly (readonly Verdict[])[]
   /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */
@@ -31,4 +31,10 @@ export class ClassList {
     this.open.push(open)
     return this.verdicts.push(verdicts) - 1
   }
+}
+
+/** Classes that are known record by record. */
+export function addClasses(numbers: RecordNumbers, classes: RecordNumbers, width: number): void {
+  const { length } = numbers
+  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classes[at]!
 }

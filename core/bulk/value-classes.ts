@@ -9,7 +9,7 @@ import { factsOf } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, openAmong } from './asked-table'
 import { ClassList, type TestClasses } from './test-classes'
-import { roomForClasses } from './thresholds'
+import type { RecordNumbers } from './thresholds'
 
 export function valueClasses(asked: AskedTable, name: string, tests: readonly Test[]): TestClasses {
   const { gate, table, today, completions } = asked
@@ -33,10 +33,12 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
   const blank = classFor(asked, tests, factsOf(gate, () => null, today))
   // One place further, so that the code of a blank, -1, has one too.
   classOf[0] = list.placeOf(blank.verdicts, blank.open)
-  const classes = roomForClasses(list.verdicts.length, column.length)
-  const { codes } = column
-  for (let at = 0; at < codes.length; at++) classes[at] = classOf[codes[at]! - BLANK_CODE]!
-  return { tests, classes, verdicts: list.verdicts, open: list.open }
+  return { tests, verdicts: list.verdicts, open: list.open, addTo: (numbers) => addCodes(numbers, column.codes, classOf, list.verdicts.length) }
+}
+
+function addCodes(numbers: RecordNumbers, codes: Int32Array, classOf: Uint32Array, width: number): void {
+  const { length } = numbers
+  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[codes[at]! - BLANK_CODE]!
 }
 
 /** Values that all tests so far come to the same for are one part; test after test the parts are split. */
