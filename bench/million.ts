@@ -1,5 +1,5 @@
 /** A million records in memory, and gates of twenty rules over them. */
-import type { Gate, Input } from '@dime-gate/core/gate/document'
+import type { Input, RulesGate } from '@dime-gate/core/gate/document'
 import { type Lowered } from '@dime-gate/core/rule/rules'
 import { lowered } from '@dime-gate/core/rule/lower'
 import { tableDecider } from '@dime-gate/core/bulk/decide-table'
@@ -50,14 +50,18 @@ export function tableOf(columns: Record<string, Column>): Table {
 }
 
 export function gateOf(types: Record<string, ValueKind>, conditions: string[]): Lowered {
+  return lowered(rulesOf(types, conditions))
+}
+
+/** Rules of one label each. */
+export function rulesOf(types: Record<string, ValueKind>, conditions: string[]): RulesGate {
   const inputs = Object.entries(types).map(([name, type]): Input => ({
     name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null,
   }))
-  const gate: Gate = {
+  return {
     schema: 1, form: 'rules', name: 'Million', inputs, hitPolicy: 'first', otherwise: [{ is: 'rest' }], outcomes: [{ name: 'Label', type: 'text', labels: [] }],
     rules: conditions.map((condition, rule) => ({ condition, entries: [{ is: `label ${rule}` }], note: '' })),
   }
-  return lowered(gate)
 }
 
 export const FOUR: Record<string, ValueKind> = { A: 'number', B: 'number', C: 'number', D: 'number' }

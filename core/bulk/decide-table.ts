@@ -79,20 +79,8 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
       const { groups, cells } = sorted
       const { decide, codes } = codesFor(gate, sorted)
       const rules = gate.rules.length
-      const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
-      const classes = new Int32Array(groups.length)
-      let hasOwn = false
-      for (let cell = 0; cell < codes.length; cell++) {
-        const records = cells.records[cell]!
-        if (records === 0) continue
-        if (codes[cell] === UNKNOWN) {
-          writeClassesOf(cells, cell, classes)
-          codes[cell] = decide(classes)
-        }
-        const code = codes[cell]!
-        if (code === BY_RECORD) hasOwn = true
-        else counts[code]! += records
-      }
+      const counts = new Float64Array(rules + AFTER_RULES.length)
+      const hasOwn = countCells(cells, codes, counts, decide, new Int32Array(groups.length))
       const { of } = cells
       const byCell = (at: number) => codes[of[at]!]!
       const own = ownDecisions(askedTable(ofRules.tableFor(gate), gate, today), byCell, hasOwn, (at) => explain(gate, at))
@@ -101,12 +89,29 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
         if (before !== BY_RECORD) counts[before]!--
         counts[code]!++
       }
-      return decisionsOf(given.length, rules, counts, (at) => {
+      return decisionsOf(given.length, rules, [...counts], (at) => {
         if (turn !== decided) throw new Error('these decisions were made before the last ones')
         return own.get(at) ?? byCell(at)
       })
     },
   }
+}
+
+/** Counts the records of all cells by what becomes of them, and decides cells that were not met before. @returns whether some must be decided record by record */
+function countCells(cells: Cells, codes: Int32Array, counts: Float64Array, decide: CellDecider, classes: Int32Array): boolean {
+  const { records } = cells
+  let hasOwn = false
+  for (let cell = 0; cell < records.length; cell++) {
+    if (records[cell] === 0) continue
+    if (codes[cell] === UNKNOWN) {
+      writeClassesOf(cells, cell, classes)
+      codes[cell] = decide(classes)
+    }
+    const code = codes[cell]!
+    if (code === BY_RECORD) hasOwn = true
+    else counts[code]! += records[cell]!
+  }
+  return hasOwn
 }
 
 /** Puts the records of a table into cells, for one set of tests after the other. */
@@ -199,10 +204,11 @@ function structureOf(gate: Lowered, groups: readonly TestClasses[], completions:
   const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, `${group}.${at}`] as const)))
   const shape = (condition: Condition): unknown => (condition.kind === 'test' ? places.get(condition.text) : condition.kind === 'not' ? { not: shape(condition.of) } : { [condition.kind]: condition.of.map(shape) })
   const entries = (all: readonly LoweredEntry[] | null) => all?.map((entry) => ('value' in entry ? textOfValue(entry.value) : { tree: entry.tree }))
-  const open = new Set(groups.flatMap(({ open }) => open.flat()))
+  // Between the same cuts lie the same ways, but for rounded values, of which there may be none.
+  const open = [...new Set(groups.flatMap(({ open }) => open.flat()))].filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
   return JSON.stringify([
     gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
-    [...open].map((input) => completions().get(input)!.ways),
+    open.map((input) => completions().get(input)!.ways),
   ])
 }
 

@@ -17,7 +17,10 @@ export interface NumberVector {
   readonly kind: VectorKind
   /** Near the decimal result; meaningless where `valid` says no. */
   readonly doubles: Float64Array
-  /** No decimal result lies further away than this; null where each double is the nearest to its decimal. Infinite where nothing can be said. */
+  /**
+   * No decimal result lies further away than this; 0 where the double is the nearest to its decimal and stands for it, as
+   * 0.1 stands for the decimal 0.1; null where that is so of all but those in `inexact`. Infinite where nothing can be said.
+   */
   readonly errors: Float64Array | null
   readonly valid: Bitmap
   /** Of nearest doubles, the records whose decimals they do not stand for exactly. */
@@ -70,15 +73,23 @@ export function numberVector(node: Node, sources: VectorSources): NumberVector |
 
 function constantVector(value: Value, length: number): NumberVector | null {
   const kind = kindOf(value)
+  // What comes to nothing does so in every record.
+  if (value === null) return { length, kind: 'number', doubles: new Float64Array(length), errors: null, valid: emptyBitmap(length), inexact: NONE_INEXACT }
   const number = isNumber(value) ? value.toNumber() : kind === 'date' ? (value as DateValue).day : kind === 'days and time duration' ? (value as DayTimeDuration).seconds.toNumber() : null
   return number === null ? null : { length, kind: kind as VectorKind, doubles: new Float64Array(length).fill(number), errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
 }
 
-/** A whole number that fits into a double stands for itself. */
+/** How far a decimal can lie from its double, as it counts in what is reckoned from it: nothing only for whole numbers that fit into a double. */
 export function errorAt({ doubles, errors, inexact }: NumberVector, at: number): number {
-  if (errors) return errors[at]!
+  const error = errors ? errors[at]! : 0
+  if (error !== 0) return error
   const size = Math.abs(doubles[at]!)
   return size < 2 ** 53 && Math.floor(size) === size && (inexact.size === 0 || !inexact.has(at)) ? 0 : size * UNIT
+}
+
+/** Whether the double stands for its decimal: it is the nearest, and read back as its shortest text gives the same number. */
+export function standsFor({ errors, inexact }: NumberVector, at: number): boolean {
+  return errors ? errors[at] === 0 : inexact.size === 0 || !inexact.has(at)
 }
 
 /** A result and its error: one object for a whole loop, because returning two numbers at once would make a heap of them. */
@@ -142,7 +153,7 @@ function arithmetic({ operator, left, right }: NodeOf<'arithmetic'>, sources: Ve
     else if (operator === '-') {
       reckoning.add(one, oneError, -other, otherError)
       // Two equal doubles that are the nearest to their decimals, and stand for them, stand for the same.
-      if (reckoning.result === 0 && !a.errors && !b.errors && !a.inexact.has(at) && !b.inexact.has(at)) reckoning.error = 0
+      if (reckoning.result === 0 && standsFor(a, at) && standsFor(b, at)) reckoning.error = 0
     } else if (operator === '*') reckoning.multiply(one, oneError, other, otherError)
     else reckoning.divide(one, oneError, other, otherError)
     doubles[at] = reckoning.result
@@ -181,6 +192,8 @@ function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): Nu
     return of && of.kind !== 'date' ? { ...of, doubles: of.doubles.map(Math.abs), bounds: undefined } : null
   }
   if (!(GATHERED as readonly string[]).includes(name)) return null
+  const counted = name === 'count' && args.length === 1 && first.kind === 'filter' ? countWhere(first, sources) : null
+  if (counted) return counted
   const set = args.length === 1 ? membersOf(first, sources) : null
   if (set) return gathered(name as Gathering, set, sources.length, false)
   if (name === 'count') return null
@@ -192,74 +205,159 @@ function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): Nu
   return isOfKind && others.every(({ kind }) => kind === one!.kind) ? gathered(name as Gathering, vectors as NumberVector[], sources.length, true) : null
 }
 
-/** A column set, or those of its members that a test of each by itself leaves. */
-function membersOf(node: Node, sources: VectorSources): readonly NumberVector[] | null {
-  if (node.kind === 'name') return sources.members(node.name)
-  if (node.kind !== 'filter' || node.of.kind !== 'name') return null
-  const members = sources.members(node.of.name)
-  const simple = simpleTest(node.by, sources.today)
+interface Filtered {
+  members: readonly NumberVector[]
+  isLeft(double: number): boolean
+  /** The one stretch that is left; null where it is more than one. */
+  stretch: readonly [from: number, to: number] | null
+}
+
+/** A column set of which a test of each member by itself leaves some. */
+function filteredSet(node: NodeOf<'filter'>, sources: VectorSources): Filtered | null {
+  const members = node.of.kind === 'name' ? sources.members(node.of.name) : null
+  const simple = members && simpleTest(node.by, sources.today)
   const isOfItems = simple?.subject.kind === 'name' && simple.subject.name === 'item' && simple.pieces.every(({ low, high }) => [low, high].every((end) => end === null || isNumber(end)))
   if (!members || !isOfItems || members.some(({ errors, inexact }) => errors || inexact.size > 0)) return null
   const stretches = simple.pieces.map((piece) => stretchOf(piece))
-  return members.map((member) => {
+  const [only] = stretches
+  return {
+    members, stretch: only && stretches.length === 1 && !simple.isNegated ? only : null,
+    isLeft: (double) => stretches.some(([from, to]) => double >= from && double < to) !== simple.isNegated,
+  }
+}
+
+/** A column set, or what is left of it. */
+function membersOf(node: Node, sources: VectorSources): readonly NumberVector[] | null {
+  if (node.kind === 'name') return sources.members(node.name)
+  const filtered = node.kind === 'filter' ? filteredSet(node, sources) : null
+  return filtered && filtered.members.map((member) => {
     const valid = emptyBitmap(member.length)
-    for (let at = 0; at < member.length; at++) {
-      const double = member.doubles[at]!
-      if (hasBit(member.valid, at) && stretches.some(([from, to]) => double >= from && double < to) !== simple.isNegated) setBit(valid, at)
-    }
+    for (let at = 0; at < member.length; at++) if (hasBit(member.valid, at) && filtered.isLeft(member.doubles[at]!)) setBit(valid, at)
     return { ...member, valid }
   })
 }
 
-/** @param needsAll whether a blank among the members makes the result blank, as among arguments; of a column set blanks are left out */
-function gathered(name: Gathering, members: readonly NumberVector[], length: number, needsAll: boolean): NumberVector {
-  const kind = members[0]?.kind ?? 'number'
-  const [doubles, errors, valid] = [new Float64Array(length), new Float64Array(length), emptyBitmap(length)]
-  const isExtreme = name === 'min' || name === 'max'
-  const bounds = isExtreme && needsAll ? new Float64Array(length).fill(NaN) : undefined
-  const reckoning = new Reckoning()
-  const values = new Float64Array(members.length)
-  for (let at = 0; at < length; at++) {
-    let [count, total, totalError] = [0, 0, 0]
-    for (const member of members) {
-      if (!hasBit(member.valid, at)) continue
-      const [value, valueError] = [member.doubles[at]!, errorAt(member, at)]
-      values[count] = value
-      if (count === 0) [total, totalError] = [value, valueError]
-      else if (isExtreme || name === 'median') {
-        total = name === 'min' ? Math.min(total, value) : Math.max(total, value)
-        totalError = Math.max(totalError, valueError)
-      } else if (name !== 'count') {
-        reckoning.add(total, totalError, value, valueError)
-        ;[total, totalError] = [reckoning.result, reckoning.error]
-      }
-      count++
-    }
-    if (name === 'count') [total, totalError] = [count, 0]
-    else if (count === 0) continue
-    else if (needsAll && count < members.length) {
-      // What is there is a bound of it, as long as it is known exactly.
-      if (bounds && members.every(({ errors, inexact }) => !errors && !inexact.has(at))) bounds[at] = total
-      continue
-    }
-    setBit(valid, at)
-    if (name === 'mean') reckoning.divide(total, totalError, count, 0)
-    else if (name === 'median') middle(values.subarray(0, count), totalError, reckoning)
-    doubles[at] = name === 'mean' || name === 'median' ? reckoning.result : total
-    errors[at] = name === 'mean' || name === 'median' ? reckoning.error : totalError
-  }
-  return { length, kind, doubles, errors, valid, inexact: NONE_INEXACT, bounds }
+/** `count(Set[item >= 3])`, without a set of what is left. */
+function countWhere(node: NodeOf<'filter'>, sources: VectorSources): NumberVector | null {
+  const filtered = filteredSet(node, sources)
+  if (!filtered?.stretch) return null
+  const { length } = sources
+  const counts = new Float64Array(length)
+  for (const member of filtered.members) addWithin(counts, member, ...filtered.stretch)
+  return { length, kind: 'number', doubles: counts, errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
 }
 
-/** No value is off by more than `error`, and so neither is the one in the middle. */
-function middle(values: Float64Array, error: number, reckoning: Reckoning): void {
-  values.sort()
-  const at = values.length >>> 1
-  if (values.length % 2 === 1) {
-    reckoning.result = values[at]!
-    reckoning.error = error
-    return
+function addWithin(counts: Float64Array, { doubles, valid: { words } }: NumberVector, from: number, to: number): void {
+  const { length } = counts
+  for (let at = 0; at < length; at++) {
+    const double = doubles[at]!
+    if (double >= from && double < to) counts[at]! += (words[at >>> 5]! >>> (at & 31)) & 1
   }
-  reckoning.add(values[at - 1]!, error, values[at]!, error)
-  reckoning.divide(reckoning.result, reckoning.error, 2, 0)
+}
+
+/** @param needsAll whether a blank among the members makes the result blank, as among arguments; of a column set blanks are left out */
+function gathered(name: Gathering, members: readonly NumberVector[], length: number, needsAll: boolean): NumberVector {
+  const counts = countsOf(members, length)
+  const least = needsAll ? members.length : name === 'count' ? 0 : 1
+  const valid = emptyBitmap(length)
+  for (let at = 0; at < length; at++) if (counts[at]! >= least) setBit(valid, at)
+  const kind = members[0]?.kind ?? 'number'
+  switch (name) {
+    case 'count':
+      return { length, kind: 'number', doubles: Float64Array.from(counts), errors: null, valid, inexact: NONE_INEXACT }
+    case 'sum': case 'mean':
+      return { length, kind, ...summed(members, length, name === 'mean' ? counts : null), valid, inexact: NONE_INEXACT }
+    case 'median':
+      return { length, kind, ...medians(members, length), valid, inexact: NONE_INEXACT }
+    case 'min': case 'max': {
+      const { doubles, errors } = extremes(members, length, name === 'max' ? 1 : -1)
+      // What is there is a bound of it where something is missing, as long as it is known exactly.
+      const bounds = needsAll ? doubles.map((double, at) => (counts[at] === 0 || errors[at] !== 0 ? NaN : double)) : undefined
+      return { length, kind, doubles, errors, valid, inexact: NONE_INEXACT, bounds }
+    }
+  }
+}
+
+function countsOf(members: readonly NumberVector[], length: number): Uint16Array {
+  const counts = new Uint16Array(length)
+  for (const { valid: { words } } of members) for (let at = 0; at < length; at++) counts[at]! += (words[at >>> 5]! >>> (at & 31)) & 1
+  return counts
+}
+
+/**
+ * Sums, or where counts are given means. No sum of n doubles, each the nearest to its decimal, is further off than n units
+ * of the sum of their sizes (N. J. Higham, Accuracy and Stability of Numerical Algorithms, clause 4.2).
+ */
+function summed(members: readonly NumberVector[], length: number, counts: Uint16Array | null): { doubles: Float64Array; errors: Float64Array } {
+  const [doubles, errors, sizes] = [new Float64Array(length), new Float64Array(length), new Float64Array(length)]
+  for (const { doubles: values, errors: own, valid: { words } } of members) {
+    for (let at = 0; at < length; at++) {
+      if (((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
+      doubles[at]! += values[at]!
+      sizes[at]! += Math.abs(values[at]!)
+      if (own) errors[at]! += own[at]!
+    }
+  }
+  const units = (members.length + 1) * UNIT
+  for (let at = 0; at < length; at++) {
+    const count = counts ? counts[at]! : 1
+    const size = sizes[at]!
+    const [total, far] = [doubles[at]!, errors[at]!]
+    doubles[at] = total / count
+    // The last terms make up for the division, for decimal128's own rounding, and for those in the bound itself.
+    errors[at] = size > LARGEST || !(size === 0 || size > SMALLEST) ? Infinity : ((far + size * units) / count) * (1 + 1e-9) + Math.abs(doubles[at]!) * 2 * UNIT
+  }
+  return { doubles, errors }
+}
+
+function extremes(members: readonly NumberVector[], length: number, sign: 1 | -1): { doubles: Float64Array; errors: Float64Array } {
+  const [doubles, errors] = [new Float64Array(length).fill(sign * -Infinity), new Float64Array(length)]
+  for (const member of members) {
+    const { doubles: values, valid: { words } } = member
+    const isExact = !member.errors && member.inexact.size === 0
+    for (let at = 0; at < length; at++) {
+      if (((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
+      const value = values[at]!
+      if (sign === 1 ? value > doubles[at]! : value < doubles[at]!) doubles[at] = value
+      // One that does not stand for its decimal leaves a doubt, whichever it is in the end.
+      if (!isExact && !standsFor(member, at)) errors[at] = Math.max(errors[at]!, errorAt(member, at))
+    }
+  }
+  return { doubles, errors }
+}
+
+/** No value is off by more than the worst of them, and so neither is the one in the middle. */
+function medians(members: readonly NumberVector[], length: number): { doubles: Float64Array; errors: Float64Array } {
+  const [doubles, errors] = [new Float64Array(length), new Float64Array(length)]
+  const values = new Float64Array(members.length)
+  const areExact = members.every((member) => !member.errors && member.inexact.size === 0)
+  for (let at = 0; at < length; at++) {
+    let count = 0
+    let error = 0
+    for (let next = 0; next < members.length; next++) {
+      const member = members[next]!
+      if (((member.valid.words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
+      insert(values, count++, member.doubles[at]!)
+      if (!areExact && !standsFor(member, at)) error = Math.max(error, errorAt(member, at))
+    }
+    if (count === 0) continue
+    const middle = count >>> 1
+    const value = values[middle]!
+    if (count % 2 === 1) {
+      doubles[at] = value
+      errors[at] = error
+    } else {
+      const below = values[middle - 1]!
+      doubles[at] = (below + value) / 2
+      errors[at] = below === value && error === 0 ? 0 : Math.max(error, Math.max(Math.abs(below), Math.abs(value)) * 4 * UNIT)
+    }
+  }
+  return { doubles, errors }
+}
+
+/** Puts a value among `count` others that ascend. */
+function insert(values: Float64Array, count: number, value: number): void {
+  let at = count
+  for (; at > 0 && values[at - 1]! > value; at--) values[at] = values[at - 1]!
+  values[at] = value
 }

@@ -1,6 +1,7 @@
 /** Classes under tests of any kind, found by asking record by record; where all that they look at repeats, each combination once. */
 import type { Test } from '../rule/condition'
 import type { DictionaryColumn } from '../table/dictionary-column'
+import { FALSE } from '../decide/verdict'
 import { type AskedTable, classFor } from './asked-table'
 import { addClasses, ClassList, type TestClasses } from './test-classes'
 
@@ -24,6 +25,8 @@ export function recordClasses(asked: AskedTable, tests: readonly Test[]): TestCl
       places[at] = known[key]!
     }
   } else for (let at = 0; at < places.length; at++) places[at] = look(at)
+  // A table of no record has no class at all.
+  if (table.length === 0) list.placeOf(tests.map(() => FALSE), [])
   const { verdicts, open } = list
   return { tests, verdicts, open, addTo: (numbers) => addClasses(numbers, places, verdicts.length) }
 }

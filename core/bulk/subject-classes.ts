@@ -3,7 +3,7 @@
  * tell between which cuts it lies; what lies closer to a cut than they can tell is asked in decimals.
  */
 import { isOpen } from '../expression/open'
-import type { Node } from '../expression/tree'
+import { freeNames, type Node } from '../expression/tree'
 import { sizeOf } from '../rule/axes'
 import { isInPiece, type Piece } from '../rule/simple-test'
 import { complement, isFull, placesOf } from '../table/bitmap'
@@ -12,7 +12,7 @@ import { holds } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, possibleOf } from './asked-table'
 import { isMissing } from './input-columns'
-import { errorAt, type NumberVector } from './number-vector'
+import type { NumberVector } from './number-vector'
 import { placesBetween, stretchIndex } from './stretch-index'
 import { ClassList, type TestClasses } from './test-classes'
 import type { GroupedTest } from './test-groups'
@@ -45,8 +45,9 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
     const { verdicts, open } = classFor(asked, tests, asked.facts(at))
     return list.placeOf(verdicts, open)
   }
-  const isOfTwo = grouped.some((one) => one.isOfTwo)
-  const missing = missingClasses(asked, subject, vector, thresholds, isOfTwo, look)
+  // Of a greatest value that is missing something is known, which may be enough beside another.
+  const hasBounds = grouped.some(({ test: { tree } }) => tree.kind === 'comparison' && [tree.left, tree.right].every((side) => freeNames(side).length > 0) && [tree.left, tree.right].some((side) => isExtremeValue(side, asked)))
+  const missing = hasBounds ? look : missingClasses(asked, subject, vector, thresholds, grouped.some(({ isOfTwo }) => isOfTwo), look)
   const without = isFull(vector.valid) ? new Uint32Array() : placesOf(complement(vector.valid))
   const doubtful = doubtfulPlaces(vector, thresholds, grouped.flatMap(({ pieces }) => pieces))
   const extra: ExtraClasses = { places: new Uint32Array(without.length + doubtful.length), classes: new Uint32Array(without.length + doubtful.length) }
@@ -104,7 +105,7 @@ function doubtfulPlaces(vector: NumberVector, thresholds: Float64Array, pieces: 
   const doubtful: number[] = []
   if (thresholds.length === 0) return doubtful
   for (let at = 0; at < length; at++) {
-    const error = errorAt(vector, at)
+    const error = errors[at]!
     if (error === 0) continue
     const double = doubles[at]!
     const passed = intervalOf(double, thresholds)

@@ -1,9 +1,10 @@
 /** Tests that look at one thing, put together: they share the work, and one class for each record. */
-import type { Node, NodeOf } from '../expression/tree'
+import { evaluate } from '../expression/evaluate'
+import { freeNames, type Node, type NodeOf } from '../expression/tree'
 import { printExpression } from '../expression/print'
 import type { Test } from '../rule/condition'
 import { blankTest, type Piece, simpleTest, type SimpleTest } from '../rule/simple-test'
-import { isNumber, kindOf } from '../value/value'
+import { type DayTimeDuration, isNumber, kindOf } from '../value/value'
 import { type AskedTable } from './asked-table'
 
 /** A test that asks in which stretches its subject lies; for blanks alone, in none. */
@@ -44,8 +45,13 @@ export function testGroups(asked: AskedTable, tests: Iterable<Test>): TestGroup[
   return [...groups.values()]
 }
 
-/** Where one thing lies: as the test itself says, or as how many items of a set there are of which something is true. */
-function subjectTest(test: Test, { today, gate }: AskedTable): Omit<GroupedTest, 'test'> & { subject: Node } | null {
+type GroupedSubject = Omit<GroupedTest, 'test'> & { subject: Node }
+
+/** Where one thing lies: as the test itself says, or as it can be told of a set, or of two days. */
+function subjectTest(test: Test, asked: AskedTable): GroupedSubject | null {
+  const { today, gate } = asked
+  const days = dayTest(test.tree, asked)
+  if (days) return days
   const simple = simpleTest(test.tree, today)
   if (simple) return { ...simple, isOfTwo: false }
   const difference = differenceTest(test.tree, gate.inputs)
@@ -53,8 +59,8 @@ function subjectTest(test: Test, { today, gate }: AskedTable): Omit<GroupedTest,
   const blank = blankTest(test.tree)
   if (blank?.subject.kind === 'name') return { subject: blank.subject, pieces: [], isNegated: blank.isNegated, isOfTwo: false }
   const { tree } = test
-  const count = tree.kind === 'quantified' ? countTest(tree) : null
-  return count && { ...count, isOfTwo: false }
+  const ofSet = tree.kind === 'quantified' ? setTest(tree) : null
+  return ofSet && { ...ofSet, isOfTwo: false }
 }
 
 /** `a = b` of two numbers: their difference is nothing. */
@@ -71,20 +77,63 @@ function differenceTest(tree: Node, inputs: AskedTable['gate']['inputs']): Simpl
   return { subject, pieces, isNegated: tree.operator === '!=' }
 }
 
-/** `some x in Set satisfies x < 3`: there is at least one; `every`: there is none of which it is not true. */
-function countTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'>): SimpleTest | null {
+/**
+ * Some of a set lies below a constant where its least does, all lie below it where its greatest does; and so on. Where
+ * some, or all, are asked to be the same as a constant, those are counted that are, or are not.
+ */
+function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'>): SimpleTest | null {
   const [variable, ...others] = variables
   const simple = simpleTest(satisfies, { kind: 'date', day: 0 })
   const isOfItem = simple?.subject.kind === 'name' && simple.subject.name === variable!.name
   if (others.length > 0 || variable!.over.kind !== 'name' || !isOfItem || satisfies.kind !== 'comparison') return null
+  const call = (name: string, of: Node): Node => ({ kind: 'call', name, args: [of], names: null, span })
+  const operator = satisfies.left.kind === 'name' ? satisfies.operator : MIRRORED[satisfies.operator]
+  if (operator !== '=' && operator !== '!=') {
+    const isLeast = operator.startsWith('<') === (quantifier === 'some')
+    return { ...simple, subject: call(isLeast ? 'min' : 'max', variable!.over) }
+  }
   const item = (node: Node): Node => (node.kind === 'name' ? { ...node, name: 'item' } : node)
   const by: Node = { ...satisfies, left: item(satisfies.left), right: item(satisfies.right) }
-  const wanted: Node = quantifier === 'some' ? by : { ...by, operator: OPPOSITE[satisfies.operator] }
-  const count: Node = { kind: 'call', name: 'count', args: [{ kind: 'filter', of: variable!.over, by: wanted, span }], names: null, span }
+  const wanted: Node = quantifier === 'some' ? by : { ...by, operator: operator === '=' ? '!=' : '=' }
+  const count = call('count', { kind: 'filter', of: variable!.over, by: wanted, span })
   return simpleTest({ kind: 'comparison', operator: quantifier === 'some' ? '>=' : '<', left: count, right: { kind: 'number', number: '1', span }, span }, { kind: 'date', day: 0 })
 }
 
-const OPPOSITE = { '=': '!=', '!=': '=', '<': '>=', '<=': '>', '>': '<=', '>=': '<' } as const
+const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
+
+/** A day so many days after another, or before it. */
+interface ShiftedDay {
+  base: NodeOf<'name'>
+  days: number
+}
+
+/** `Due + @"P1D" < Since`: how many days lie between the two, so that tests with other durations look at the same. */
+function dayTest(tree: Node, { gate, today }: AskedTable): GroupedSubject | null {
+  if (tree.kind !== 'comparison') return null
+  const [left, right] = [shiftedDay(tree.left, gate, today), shiftedDay(tree.right, gate, today)]
+  if (!left || !right) return null
+  const { span } = tree
+  const subject: Node = { kind: 'arithmetic', operator: '-', left: left.base, right: right.base, span }
+  const between: Node = { kind: 'number', number: String((right.days - left.days) * 86_400), span }
+  const simple = simpleTest({ ...tree, left: subject, right: between }, today)
+  return simple && { ...simple, isOfTwo: tree.operator === '=' || tree.operator === '!=' }
+}
+
+/** Further than this nobody counts days, and the calendar may end. */
+const MOST_DAYS = 10_000_000
+
+function shiftedDay(node: Node, gate: AskedTable['gate'], today: AskedTable['today']): ShiftedDay | null {
+  if (node.kind === 'name') {
+    const input = gate.inputs.get(node.name)
+    return input?.type === 'date' && !input.isSet && !input.figure ? { base: node, days: 0 } : null
+  }
+  if (node.kind !== 'arithmetic' || (node.operator !== '+' && node.operator !== '-')) return null
+  const of = shiftedDay(node.left, gate, today)
+  const by = of && freeNames(node.right).length === 0 ? evaluate(node.right, { value: () => null, today }) : null
+  if (!of || by === null || kindOf(by) !== 'days and time duration') return null
+  const days = (by as DayTimeDuration).seconds.times(node.operator === '-' ? -1 : 1).div(86_400).floor().toNumber() + of.days
+  return Math.abs(days) > MOST_DAYS ? null : { base: of.base, days }
+}
 
 function isOrdinal({ low, high }: Piece): boolean {
   const isKnown = (end: Piece['low']) => end === null || isNumber(end) || kindOf(end) === 'date' || kindOf(end) === 'days and time duration'

@@ -30,9 +30,13 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
     }
     placeBySplit[part] = classOf[code + 1] = list.placeOf(verdicts.map((one) => one[code]!), openOf(value))
   })
-  const blank = classFor(asked, tests, factsOf(gate, () => null, today))
   // One place further, so that the code of a blank, -1, has one too.
-  classOf[0] = list.placeOf(blank.verdicts, blank.open)
+  if (column.codes.includes(BLANK_CODE)) {
+    const blank = classFor(asked, tests, factsOf(gate, () => null, today))
+    classOf[0] = list.placeOf(blank.verdicts, blank.open)
+  }
+  // A column of no record has no class at all.
+  if (list.verdicts.length === 0) list.placeOf(tests.map(() => FALSE), [])
   return { tests, verdicts: list.verdicts, open: list.open, addTo: (numbers) => addCodes(numbers, column.codes, classOf, list.verdicts.length) }
 }
 
@@ -46,14 +50,13 @@ function splitByVerdicts(verdicts: readonly Uint8Array[], count: number): { part
   const partOf = new Uint32Array(count)
   let parts = 1
   for (const test of verdicts) {
-    const next = new Map<number, number>()
+    const next = new Int32Array(parts * 8).fill(-1)
+    parts = 0
     for (let code = 0; code < count; code++) {
       const key = partOf[code]! * 8 + test[code]!
-      let part = next.get(key)
-      if (part === undefined) next.set(key, (part = next.size))
-      partOf[code] = part
+      if (next[key] === -1) next[key] = parts++
+      partOf[code] = next[key]!
     }
-    parts = next.size
   }
   return { partOf, count: Math.max(1, parts) }
 }
@@ -61,8 +64,10 @@ function splitByVerdicts(verdicts: readonly Uint8Array[], count: number): { part
 function verdictsOfValues({ gate, today }: AskedTable, name: string, test: Test, { values }: DictionaryColumn): Uint8Array {
   const isPlain = test.inputs.length === 1 && test.inputs[0] === name
   const quick = isPlain ? quickTest(test.tree, today) : null
-  if (quick) return Uint8Array.from(values, (value) => (quick(value) ? TRUE : FALSE))
-  return Uint8Array.from(values, (value): Verdict => testVerdict(gate, test, factsOf(gate, () => value, today)))
+  const verdictOn = quick ? (value: Value): Verdict => (quick(value) ? TRUE : FALSE) : (value: Value): Verdict => testVerdict(gate, test, factsOf(gate, () => value, today))
+  const verdicts = new Uint8Array(values.length)
+  for (let code = 0; code < verdicts.length; code++) verdicts[code] = verdictOn(values[code]!)
+  return verdicts
 }
 
 /** Tests of which so many values may be asked that it pays to know a shorter way. */
