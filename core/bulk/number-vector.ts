@@ -247,12 +247,20 @@ function countWhere(node: NodeOf<'filter'>, sources: VectorSources): NumberVecto
   return { length, kind: 'number', doubles: counts, errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
 }
 
-function addWithin(counts: Float64Array, { doubles, valid: { words } }: NumberVector, from: number, to: number): void {
+function addWithin(counts: Float64Array, member: NumberVector, from: number, to: number): void {
+  const doubles = withoutMissing(member)
   const { length } = counts
-  for (let at = 0; at < length; at++) {
-    const double = doubles[at]!
-    if (double >= from && double < to) counts[at]! += (words[at >>> 5]! >>> (at & 31)) & 1
-  }
+  if (to === Infinity) for (let at = 0; at < length; at++) counts[at]! += Number(doubles[at]! >= from)
+  else for (let at = 0; at < length; at++) counts[at]! += Number(doubles[at]! >= from) & Number(doubles[at]! < to)
+}
+
+const known = new WeakMap<Float64Array, Float64Array>()
+
+/** The doubles, with what is like no number where there is none: made once for all that is counted of them. */
+function withoutMissing({ doubles, valid: { words } }: NumberVector): Float64Array {
+  const made = known.get(doubles) ?? doubles.map((double, at) => (((words[at >>> 5]! >>> (at & 31)) & 1) === 1 ? double : NaN))
+  known.set(doubles, made)
+  return made
 }
 
 /** @param needsAll whether a blank among the members makes the result blank, as among arguments; of a column set blanks are left out */

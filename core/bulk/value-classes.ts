@@ -90,7 +90,8 @@ function textTest(name: string, of: Node, match: Node): ((value: Value) => boole
   const { text } = match
   switch (name) {
     case 'starts with':
-      return (value) => (value as string).startsWith(text)
+      // Most do not even begin with the first letter.
+      return (value) => text === '' || ((value as string).charCodeAt(0) === text.charCodeAt(0) && (value as string).startsWith(text))
     case 'ends with':
       return (value) => (value as string).endsWith(text)
     case 'contains':

@@ -26,13 +26,20 @@ export function decideRecord(gate: Lowered, given: Given, today: DateValue): Dec
   return decideFacts(gate, factsOf(gate, given, today))
 }
 
-export function decideFacts(gate: Lowered, facts: Facts): Decision {
+/** What a record's own values say, each test asked once. */
+export function answersOf(gate: Lowered, facts: Facts): Answers {
   const known = new Map<string, Verdict>()
-  const test = (one: Test): Verdict => {
-    if (!known.has(one.text)) known.set(one.text, testVerdict(gate, one, facts))
-    return known.get(one.text)!
+  return {
+    test(one) {
+      if (!known.has(one.text)) known.set(one.text, testVerdict(gate, one, facts))
+      return known.get(one.text)!
+    },
+    entry: (entry) => ('value' in entry ? entry.value : evaluateOpen(entry.tree, { value: facts.possible, today: facts.today })),
   }
-  const answers: Answers = { test, entry: (entry) => ('value' in entry ? entry.value : evaluateOpen(entry.tree, { value: facts.possible, today: facts.today })) }
+}
+
+export function decideFacts(gate: Lowered, facts: Facts): Decision {
+  const answers = answersOf(gate, facts)
   const { found, unsettled } = decideByTests(gate, answers)
   const hit = found ?? decideByTrying(gate, answers, [...completionsOf(gate, facts.today).values()].filter(({ input }) => isOpen(facts.possible(input))))
   if (hit) return { ...hit, outcomes: hit.outcomes as Value[], missing: [] }

@@ -326,7 +326,10 @@ class Evaluation {
       })
       if (!isReady) continue
       const result = variant.run(ready, this.context)
-      return isOutcome(result) ? this.settle(result, node) : this.made(result, node)
+      if (!isOutcome(result)) return this.made(result, node)
+      // What came to nothing by a blank among its items did not fall short by itself.
+      const isByBlank = 'shortfall' in result && result.shortfall === 'wrong-kind' && args.some((arg) => isList(arg as Value) && (arg as readonly Value[]).includes(null))
+      return isByBlank || ('shortfall' in result && args.includes(null)) ? null : this.settle(result, node)
     }
     return anyBlank ? null : this.shortfall(node, 'wrong-kind')
   }

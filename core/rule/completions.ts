@@ -35,7 +35,7 @@ export function completionsOf(gate: Lowered, today: DateValue): ReadonlyMap<stri
 }
 
 /** More combinations of what blanks could come to than this are not tried: the record is held. */
-export const MOST_COMBINED = 4096
+export const MOST_COMBINED = 256
 
 /** Every combination of the ways of several inputs, as what each test comes to; none where they are too many. */
 export function* combinations(open: readonly Completions[]): Generator<ReadonlyMap<string, boolean>> {

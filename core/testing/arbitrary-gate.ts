@@ -144,7 +144,11 @@ export function wideGates(policies: fc.Arbitrary<HitPolicy>): fc.Arbitrary<Rules
 
 const record = fc.tuple(numberCell, numberCell, fc.option(texts, { nil: null, freq: 6 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(fc.constantFrom('true', 'false'), { nil: null, freq: 6 }), fc.array(numberCell, { minLength: 3, maxLength: 3 }), fc.option(dates, { nil: null, freq: 6 }), fc.option(moments, { nil: null, freq: 6 }))
 
-export const tables: fc.Arbitrary<Table> = fc.array(record, { maxLength: 70 }).map((records): Table => {
+export function tablesUpTo(maxLength: number): fc.Arbitrary<Table> {
+  return fc.array(record, { maxLength }).map(tableOf)
+}
+
+function tableOf(records: (typeof record extends fc.Arbitrary<infer One> ? One : never)[]): Table {
   const dictionary = (type: DictionaryColumn['type'], place: 2 | 3 | 4 | 6 | 7) => dictionaryColumn(type, records.map((one) => one[place]))
   return {
     length: records.length,
@@ -160,4 +164,6 @@ export const tables: fc.Arbitrary<Table> = fc.array(record, { maxLength: 70 }).m
       ['Modules', [0, 1, 2].map((member) => numberColumn(records.map((one) => one[5][member]!)))],
     ]),
   }
-})
+}
+
+export const tables = tablesUpTo(70)

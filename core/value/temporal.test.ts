@@ -35,10 +35,11 @@ describe('times', () => {
     ['10:30:00+02:00', '10:30:00+02:00'],
     ['10:30:00-00:30', '10:30:00-00:30'],
     ['10:30:00+00:00', '10:30:00Z'],
+    ['10:30:00z', '10:30:00Z'],
     ['10:30:00+01:00:30', '10:30:00+01:00:30'],
   ])('%s is read and written as %s', (text, written) => expect(temporalText(parseTime(text)!)).toBe(written))
 
-  test.each(['24:00:00', '10:60:00', '10:30:60', '10:30', '1:30:00', '10:30:00+15:00', '10:30:00.', '10:30:00z'])('%s is no time', (text) => expect(parseTime(text)).toBeNull())
+  test.each(['24:00:00', '10:60:00', '10:30:60', '10:30', '1:30:00', '10:30:00+15:00', '10:30:00.'])('%s is no time', (text) => expect(parseTime(text)).toBeNull())
 
   test('a date by itself stands for its midnight', () => {
     expect(temporalText(parseDateTime('2026-03-02')!)).toBe('2026-03-02T00:00:00')

@@ -53,7 +53,7 @@ export abstract class ExpressionWriter<P extends Piece> {
       case 'or':
         return language.any(node.of.map((part) => this.write(part)))
       case 'if':
-        return language.cases([{ when: this.write(node.condition), then: this.write(node.then) }], this.write(node.otherwise))
+        return this.choice(node)
       case 'path':
         return this.property(node)
       case 'call':
@@ -61,6 +61,10 @@ export abstract class ExpressionWriter<P extends Piece> {
       default:
         return this.refuse(node, `“${node.kind}”`)
     }
+  }
+
+  protected choice({ condition, then, otherwise }: NodeOf<'if'>): P {
+    return this.language.cases([{ when: this.write(condition), then: this.write(then) }], this.write(otherwise))
   }
 
   protected refuse(node: Node, what: string): never {

@@ -1,9 +1,11 @@
 /** The rules of a gate, ready to be written as one expression of another language. */
+import { decideRecord, type Decision } from '@dime-gate/core/decide/decide-record'
 import type { HitPolicy } from '@dime-gate/core/gate/document'
 import { type Condition, testsOf } from '@dime-gate/core/rule/condition'
 import type { Lowered } from '@dime-gate/core/rule/rules'
 import { simpleTest } from '@dime-gate/core/rule/simple-test'
 import { freeNames, type Node } from '@dime-gate/core/expression/tree'
+import type { DateValue } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'
 import { isSame, type Language, type Piece } from './language'
@@ -14,6 +16,8 @@ export interface Result<P extends Piece> {
   outcomes: P[]
   /** Equal where two results are the same; null where that is only known when they are computed. */
   same: string | null
+  /** Where a blank that holds leaves them open. */
+  open: P
 }
 
 export interface LadderRule<P extends Piece> extends Result<P> {
@@ -29,8 +33,8 @@ export interface Ladder<P extends Piece> {
   rules: LadderRule<P>[]
   otherwise: Result<P> | null
   hitPolicy: HitPolicy
-  /** Where every rule looks at the same one input, and that is what opens them all: whether it is blank. */
-  onlyBlank: P | null
+  /** Where every rule looks at the same one input: whether that is blank, and what becomes of a record then. */
+  onlyBlank: { isBlank: P; decision: Decision } | null
 }
 
 /** What is asked of the gate: an outcome by its place, the status, or the number of the rule, from 1. */
@@ -71,16 +75,13 @@ export function differ<P extends Piece>(language: Language<P>, a: Result<P> | nu
   if (!a || !b) return a === b ? language.no : language.yes
   if (a.same !== null && b.same !== null) return a.same === b.same ? language.no : language.yes
   const pairs = a.outcomes.map((outcome, at): [P, P] => [outcome, b.outcomes[at]!])
-  return language.any(pairs.filter(([one, other]) => !isSame(one, other)).map(([one, other]) => language.areDistinct(one, other)))
+  return language.any([a.open, b.open, ...pairs.filter(([one, other]) => !isSame(one, other)).map(([one, other]) => language.areDistinct(one, other))])
 }
 
-/**
- * What a blank in the sole input comes to, which opens all rules at once: the record is held, or all of them and
- * otherwise give the same anyway, or that is only known when the results are computed.
- */
-export function atSoleBlank<P extends Piece>(language: Language<P>, { rules, otherwise }: { rules: readonly Result<P>[]; otherwise: Result<P> | null }): 'held' | 'same' | 'computed' {
-  if (rules.some(({ same }) => same === null) || (otherwise && otherwise.same === null)) return 'computed'
-  return rules.every((rule) => isSame(differ(language, rule, otherwise), language.no)) ? 'same' : 'held'
+/** What becomes of a record whose sole input is blank; null where its results are computed, and so are its own. */
+export function decisionAtBlank(gate: Lowered, today: DateValue | null): Decision | null {
+  const entries = [...gate.rules.map((rule) => rule.entries), gate.otherwise ?? []].flat()
+  return entries.some((entry) => 'tree' in entry) ? null : decideRecord(gate, () => null, today ?? ANY_DAY)
 }
 
 /** The rules by the order of their outcomes' values, as the hit policy Priority has it. */

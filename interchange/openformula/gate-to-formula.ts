@@ -13,7 +13,7 @@ import { textOfValue } from '@dime-gate/core/value/value-text'
 import { checkWithin, GateError } from '../gate-error'
 import { ask, isGenerous, isPositive, type Question } from '../ladder/ask'
 import { inTurn } from '../ladder/in-turn'
-import { atSoleBlank, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
+import { decisionAtBlank, byPriority, type LadderRule, type Result, soleInput, tellingOf, wantedOf } from '../ladder/ladder'
 import { ROUNDING_FUNCTIONS } from '../rounding-functions'
 import { canFallShort, expressionToFormula, type Names, roundingTo } from './expression-to-formula'
 import { call, cellNamed, type Formula, formula, literal, NO, not, OPEN_FORMULA, within, CLOSENESS, YES } from './formula-text'
@@ -90,7 +90,8 @@ class LoweredWriter {
     const otherwise = gate.otherwise && this.result(gate.otherwise)
     const results = gate.rules.map(({ entries }) => this.result(entries))
     // Where a blank is caught before any rule, the rules need not ask again.
-    const isGuarded = sole !== null && atSoleBlank(OPEN_FORMULA, { rules: results, otherwise }) === 'held'
+    const decision = sole === null ? null : decisionAtBlank(gate, this.names.today)
+    const isGuarded = decision !== null
     const asked = (condition: Condition, question: Question) => ask(OPEN_FORMULA, condition, question, (test, about) => this.answer(test, about, isGuarded))
     const rules = gate.rules.map(({ condition }, place): LadderRule<Formula> => ({
       certain: asked(condition, 'certain'), possible: asked(condition, 'possible'),
@@ -98,7 +99,7 @@ class LoweredWriter {
     }))
     const ladder = {
       rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise, hitPolicy: gate.hitPolicy,
-      onlyBlank: sole === null ? null : not(this.names.isKnown(sole)),
+      onlyBlank: sole !== null && decision ? { isBlank: not(this.names.isKnown(sole)), decision } : null,
     }
     return inTurn(OPEN_FORMULA, ladder, tellingOf(OPEN_FORMULA, ladder, wantedOf(gate, wanted)))
   }
@@ -111,8 +112,15 @@ class LoweredWriter {
         const isKnown = OPEN_FORMULA.all(freeNames(entry.tree).map((name) => this.names.isKnown(name)))
         return this.whereKnown(isKnown, canFallShort(entry.tree) ? call('IFERROR', value, formula('""')) : value, formula('""'))
       }),
+      open: OPEN_FORMULA.any(entries.flatMap((entry) => ('tree' in entry ? this.blanksIn(entry.tree) : []))),
       same: entries.every((entry) => 'value' in entry) ? JSON.stringify(entries.map((entry) => ('value' in entry && entry.value !== null ? textOfValue(entry.value) : null))) : null,
     }
+  }
+
+  /** Blanks that hold, and so leave a computed result open. */
+  private blanksIn(tree: Node): Formula[] {
+    const holding = freeNames(tree).filter((name) => this.gate.inputs.get(name)!.blank !== 'pass' && !this.gate.inputs.get(name)!.isSet)
+    return holding.map((name) => not(this.names.isKnown(name)))
   }
 
   private holds({ inputs }: Test): boolean {

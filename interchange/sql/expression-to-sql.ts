@@ -5,15 +5,18 @@ import { Decimal } from '@dime-gate/core/value/number'
 import { isNumber, type Value } from '@dime-gate/core/value/value'
 import { ExpressionWriter, type WriterScope } from '../ladder/expression-writer'
 import { FOLDING } from './folding'
-import { caseOf, CLOSENESS, disjunction, is, isDistinct, literal, negation, type Sql, SQL, sql, within } from './sql-text'
+import { caseOf, CLOSENESS, conjunction, disjunction, is, isDistinct, literal, negation, type Sql, SQL, sql, within } from './sql-text'
 
 export interface Names extends WriterScope {
   /** What stands for a name; of a column set, its members. */
   value(name: string): Sql | Sql[]
+  /** What a name is computed as, where it is a greatest or a least value; null for any other. */
+  extreme(name: string): NodeOf<'call'> | null
 }
 
 /**
- * @param nullsCompare whether `=` knows null, as in FEEL (`null = 5` is false); SQL's own comes to null instead
+ * @param nullsCompare whether null is a value that `=` knows, as in FEEL (`null = 5` is false); else it stands for what is
+ *   open, and SQL's own three truth values are what the core's evaluation makes of that
  * @throws GateError naming what SQL cannot say
  */
 export function expressionToSql(tree: Node, names: Names, nullsCompare: boolean): Sql {
@@ -91,11 +94,37 @@ class Writer extends ExpressionWriter<Sql> {
     return this.refuse(node, 'A date moved by anything but whole days, months or years')
   }
 
+  protected override choice(node: NodeOf<'if'>): Sql {
+    if (this.nullsCompare) return super.choice(node)
+    // Where the condition is open, so is the result, unless both ways lead to the same.
+    const [condition, then, otherwise] = [node.condition, node.then, node.otherwise].map((part) => this.write(part)) as [Sql, Sql, Sql]
+    return caseOf([{ when: condition, then }, { when: negation(condition), then: otherwise }, { when: sql(`${within(then, CLOSENESS.sum)} = ${within(otherwise, CLOSENESS.sum)}`, CLOSENESS.comparison), then }], sql('NULL'))
+  }
+
+  /** What is compared with a greatest value is compared with each: one that is known may decide, whatever the others are. */
+  private withExtreme(operator: NodeOf<'comparison'>['operator'], extreme: NodeOf<'call'>, other: Node): Sql {
+    const items = itemsOf(extreme)!
+    const each = (by: typeof operator) => items.map((item) => this.comparison(by, item, other))
+    const isMax = extreme.name === 'max'
+    if (operator === '=') return conjunction([...each(isMax ? '<=' : '>='), disjunction(each('='))])
+    if (operator === '!=') return negation(this.withExtreme('=', extreme, other))
+    return operator.startsWith('>') === isMax ? disjunction(each(operator)) : conjunction(each(operator))
+  }
+
+  private extremeOf(node: Node): NodeOf<'call'> | null {
+    if (this.nullsCompare) return null
+    const found = node.kind === 'name' ? this.names.extreme(node.name) : node.kind === 'call' && (node.name === 'max' || node.name === 'min') ? node : null
+    return found && itemsOf(found) ? found : null
+  }
+
   protected comparison(operator: NodeOf<'comparison'>['operator'], left: Node, right: Node): Sql {
+    const [leftExtreme, rightExtreme] = [this.extremeOf(left), this.extremeOf(right)]
+    if (leftExtreme && !rightExtreme && right.kind !== 'null') return this.withExtreme(operator, leftExtreme, right)
+    if (rightExtreme && !leftExtreme && left.kind !== 'null') return this.withExtreme(MIRRORED[operator], rightExtreme, left)
     const type = this.typeOf(left) === 'null' ? this.typeOf(right) : this.typeOf(left)
     if (left.kind === 'null' || right.kind === 'null') {
       const [subject] = left.kind === 'null' ? [right] : [left]
-      if (operator === '=' || operator === '!=') return is(this.write(subject), operator === '=' ? 'NULL' : 'NOT NULL')
+      if (operator === '=' || operator === '!=') return is(expressionToSql(subject, this.names, true), operator === '=' ? 'NULL' : 'NOT NULL')
       return sql('NULL')
     }
     const [a, b] = [this.write(left), this.write(right)]
@@ -181,6 +210,15 @@ class Writer extends ExpressionWriter<Sql> {
     const isMissing = disjunction(members.map((member) => is(member, 'NULL')))
     return caseOf([{ when: negation(isMissing), then: aggregateOf(name, members) }], sql('NULL'))
   }
+}
+
+const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
+
+/** The values of which the greatest, or the least, is taken, where they are written out. */
+function itemsOf({ args, names }: NodeOf<'call'>): readonly Node[] | null {
+  const [only] = args
+  if (names || args.length === 0) return null
+  return args.length > 1 ? args : only!.kind === 'list' && only!.items.length > 0 ? only!.items : null
 }
 
 function aggregateOf(name: string, members: readonly Sql[]): Sql {

@@ -1,7 +1,8 @@
 /** A gate as SQL: one CASE expression over the columns of a record, deciding as the core does. */
 import { printExpression } from '@dime-gate/core/expression/print'
-import { childrenOf, type Node } from '@dime-gate/core/expression/tree'
+import { childrenOf, freeNames, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
 import type { Type } from '@dime-gate/core/expression/type'
+import { holds } from '@dime-gate/core/decide/facts'
 import { type Condition, type Test, testsOf } from '@dime-gate/core/rule/condition'
 import type { Library } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
@@ -11,11 +12,11 @@ import type { DateValue } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { checkWithin, GateError } from '../gate-error'
 import { ask, type Question } from '../ladder/ask'
-import { byPriority, type LadderRule, type Result, soleInput, wantedOf } from '../ladder/ladder'
+import { byPriority, decisionAtBlank, type LadderRule, type Result, soleInput, wantedOf } from '../ladder/ladder'
 import { ROUNDING_FUNCTIONS } from '../rounding-functions'
 import { expressionToSql, type Names, roundingTo } from './expression-to-sql'
 import { ladderToSql } from './ladder-to-sql'
-import { caseOf, conjunction, disjunction, identifier, is, literal, negation, type Sql, SQL, sql } from './sql-text'
+import { conjunction, disjunction, identifier, is, literal, negation, type Sql, SQL, sql } from './sql-text'
 import { answer, isStrict, type TestSql } from './test-to-sql'
 
 export interface SqlOptions {
@@ -58,7 +59,7 @@ class LoweredWriter {
 
   constructor(private readonly gate: Lowered, private readonly options: SqlOptions, private readonly other: (gate: string, outcome: string | null) => Sql) {
     const types = new Map([...gate.inputs.values()].map(({ name, type, isSet }): [string, Type] => [name, isSet ? { list: type } : type]))
-    this.names = { value: (name) => this.value(name), types, today: options.today ?? null }
+    this.names = { value: (name) => this.value(name), types, today: options.today ?? null, extreme: (name) => this.extreme(name) }
   }
 
   /** What stands for an input; nobody is troubled by those that nothing looks at. */
@@ -75,13 +76,34 @@ class LoweredWriter {
   private input(input: LoweredInput): Sql | Sql[] {
     const { name, source, figure, isSet, precision } = input
     const rounded = (of: Sql) => (precision.kind === 'as measured' ? of : roundingTo(ROUNDING_FUNCTIONS[precision.kind], of, precision.places))
-    if (figure) return rounded(expressionToSql(figure, this.names, true))
+    if (figure) return rounded(this.expression(figure, [name], 'A figure'))
     if (source.kind === 'gate') return rounded(this.other(source.gate, source.outcome))
     const columns = (this.options.columns?.get(name) ?? [name]).map((column) => rounded(sql(identifier(column))))
     if (!isSet && columns.length > 1) throw new GateError(`“${name}” takes one column, not ${columns.length}.`)
     return isSet ? columns : columns[0]!
   }
 
+  /** A greatest or least value of which something is known although a part of it is blank. */
+  private extreme(name: string): NodeOf<'call'> | null {
+    const input = this.gate.inputs.get(name)
+    const figure = input?.figure
+    if (!input || !holds(input) || figure?.kind !== 'call' || (figure.name !== 'max' && figure.name !== 'min')) return null
+    if (input.precision.kind !== 'as measured') throw new GateError(`A greatest or least value that is rounded cannot be written in SQL: ${name}`)
+    return figure
+  }
+
+  /**
+   * An expression whose blanks hold is null where they leave it open; one whose blanks pass is what FEEL makes of them.
+   * @param by the inputs whose blanks are asked about
+   */
+  private expression(tree: Node, by: readonly string[], what: string): Sql {
+    const isHeld = by.some((name) => holds(this.gate.inputs.get(name)!))
+    const passes = freeNames(tree).some((name) => !holds(this.gate.inputs.get(name)!))
+    if (isHeld && passes && !isStrict(tree)) throw new GateError(`${what} that chooses, of inputs some of which hold when blank and others pass, cannot be written in SQL: ${printExpression(tree)}`)
+    return expressionToSql(tree, this.names, !isHeld)
+  }
+
+  /** Blanks are weighed test by test: of tests on one blank that are true together, or never, only those of a sole input are known. */
   write(wanted: string | undefined): Sql {
     const { gate } = this
     const tests = new Map<string, TestSql>()
@@ -96,45 +118,41 @@ class LoweredWriter {
       canBeOpen: testsOf(condition).some((one) => test(one).open !== 'never'), ...this.result(entries), place,
     }))
     const sole = soleInput(gate)
+    const decision = sole === null ? null : decisionAtBlank(gate, this.options.today ?? null)
     return ladderToSql({
       rules: gate.hitPolicy === 'priority' ? byPriority(rules, gate) : rules, otherwise: gate.otherwise && this.result(gate.otherwise),
-      hitPolicy: gate.hitPolicy, onlyBlank: sole === null ? null : this.isBlank(sole),
+      hitPolicy: gate.hitPolicy, onlyBlank: sole !== null && decision ? { isBlank: this.isBlank(sole), decision } : null,
     }, wantedOf(gate, wanted))
   }
 
   private result(entries: readonly LoweredEntry[]): Result<Sql> {
+    const opens = entries.flatMap((entry) => ('tree' in entry ? [this.openEntry(entry.tree)] : []))
     return {
-      outcomes: entries.map((entry) => ('tree' in entry ? expressionToSql(entry.tree, this.names, true) : literal(entry.value))),
+      outcomes: entries.map((entry) => ('tree' in entry ? this.expression(entry.tree, freeNames(entry.tree), 'A result') : literal(entry.value))),
       same: entries.every((entry) => 'value' in entry) ? JSON.stringify(entries.map((entry) => ('value' in entry && entry.value !== null ? textOfValue(entry.value) : null))) : null,
+      open: disjunction(opens),
     }
   }
 
-  private test({ tree, inputs, asksForBlanks }: Test): TestSql {
-    const holds = inputs.filter((input) => this.gate.inputs.get(input)!.blank !== 'pass')
+  /** Where a blank that holds leaves a computed result open: what comes to nothing by itself is a result, of nothing. */
+  private openEntry(tree: Node): Sql {
+    const holding = freeNames(tree).filter((name) => holds(this.gate.inputs.get(name)!) && !this.gate.inputs.get(name)!.isSet)
+    if (holding.length === 0) return sql('FALSE')
+    const blank = disjunction(holding.map((name) => this.isBlank(name)))
+    if (isStrict(tree)) return blank
+    if (canFallShort(tree)) throw new GateError(`A result that chooses, together with a division, cannot be written in SQL: ${printExpression(tree)}`)
+    return conjunction([blank, is(this.expression(tree, holding, 'A result'), 'NULL')])
+  }
+
+  private test({ tree, inputs }: Test): TestSql {
+    const holding = inputs.filter((input) => holds(this.gate.inputs.get(input)!))
     const single = (names: readonly string[]) => names.filter((input) => !this.gate.inputs.get(input)!.isSet).map((input) => this.isBlank(input))
-    if (holds.length === 0) return { value: expressionToSql(tree, this.names, true), open: 'never' }
-    if (asksForBlanks) {
-      const value = expressionToSql(tree, this.names, true)
-      return holds.length === inputs.length ? { value, open: 'where null' } : { value, open: this.openOnly(is(value, 'NULL'), inputs, single) }
-    }
-    if (!isStrict(tree) && canFallShort(tree)) throw new GateError(`A choice within a test, together with a division, cannot be written in SQL: ${printExpression(tree)}`)
-    const strict = expressionToSql(tree, this.names, false)
-    if (holds.length === inputs.length) {
-      if (isStrict(tree)) return { value: strict, open: 'where null' }
-      const blank = disjunction(single(inputs))
-      return { value: caseOf([{ when: negation(blank), then: strict }], sql('NULL')), open: 'where null' }
-    }
+    if (holding.length === 0) return { value: expressionToSql(tree, this.names, true), open: 'never' }
+    const value = this.expression(tree, inputs, 'A test')
+    if (holding.length === inputs.length) return { value, open: 'where null' }
     // Some of its inputs hold and others pass: open where one that holds is blank, or nothing came of values that are all there.
-    const passing = single(inputs.filter((input) => !holds.includes(input)))
-    const open = disjunction([...single(holds), conjunction([...passing.map(negation), is(strict, 'NULL')])])
-    return { value: expressionToSql(tree, this.names, true), open }
-  }
-
-  /** Where a test that asks for blanks came to nothing: whether an input that holds is behind it. */
-  private openOnly(isNull: Sql, inputs: readonly string[], single: (names: readonly string[]) => Sql[]): Sql {
-    const holds = inputs.filter((input) => this.gate.inputs.get(input)!.blank !== 'pass')
-    const blanks = single(inputs)
-    return conjunction([isNull, disjunction([...single(holds), conjunction(blanks.map(negation))])])
+    const passing = single(inputs.filter((input) => !holding.includes(input)))
+    return { value: expressionToSql(tree, this.names, true), open: disjunction([...single(holding), conjunction([...passing.map(negation), is(value, 'NULL')])]) }
   }
 }
 

@@ -67,8 +67,12 @@ function gathered(ladder: Ladder<Sql>, telling: Telling<Sql>, wanted: Wanted): S
       return sql(`${outcome.text} ${hitPolicy === 'collect min' ? '<' : '>'} ${within(total(at), CLOSENESS.sum)}`, CLOSENESS.comparison)
     })),
   ]))
-  const alone = (rule: LadderRule<Sql>) => ({ same: null, outcomes: hitPolicy === 'collect count' ? Array.from({ length: width }, () => sql('1')) : rule.outcomes })
+  const alone = (rule: LadderRule<Sql>) => ({ same: null, open: SQL.no, outcomes: hitPolicy === 'collect count' ? Array.from({ length: width }, () => sql('1')) : rule.outcomes })
   const wouldCount = open.map((rule) => conjunction([rule.possible, otherwise ? differ(SQL, alone(rule), { ...otherwise, same: null }) : sql('TRUE')]))
+  // Two that give the same as otherwise, each by itself, do not together: they are counted, or added up, unless they are nothing.
+  const isNothing = (rule: LadderRule<Sql>) => hitPolicy === 'collect sum' && rule.outcomes.every(({ text }) => text === '0')
+  const several = /sum|count/.test(hitPolicy) ? open.filter((rule) => !isNothing(rule)).map(({ possible }) => `CASE WHEN ${possible.text} THEN 1 ELSE 0 END`) : []
+  if (otherwise && several.length > 1) wouldCount.push(sql(`${several.join(' + ')} > 1`, CLOSENESS.comparison))
   const first = rules.map((rule): When<Sql> => ({ when: rule.certain, then: sql(String(rule.place + 1)) }))
   const result = wanted === 'status' ? sql("'labelled'") : wanted === 'rule' ? caseOf(first, NULL) : total(wanted.outcome)
   return caseOf([

@@ -18,7 +18,7 @@ export function answer({ value, open }: TestSql, question: Question): Sql {
   return isGenerous(question) ? disjunction([open, plain]) : conjunction([negation(open), plain])
 }
 
-/** Whether SQL's own null already stands for all that is open: nothing in the test makes more of a null than null. */
+/** Whether a blank that passes, and is null, comes out of it as SQL's own null does: nothing in it makes more of a null than null. */
 export function isStrict(tree: Node): boolean {
   switch (tree.kind) {
     case 'in':

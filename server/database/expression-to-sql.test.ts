@@ -40,7 +40,7 @@ const EXPRESSIONS = [
 
 const client = temporaryClient()
 
-const names = { value: (name: string) => (name === 'Modules' ? [sql('"M1"'), sql('"M2"')] : sql(identifier(name))), types: TYPES, today: TODAY }
+const names = { value: (name: string) => (name === 'Modules' ? [sql('"M1"'), sql('"M2"')] : sql(identifier(name))), types: TYPES, today: TODAY, extreme: () => null }
 const treeOf = (text: string) => {
   const parsed = parseExpression(text, TYPES.keys())
   if ('problem' in parsed) throw new Error(text)
