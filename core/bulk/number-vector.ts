@@ -331,6 +331,7 @@ function extremes(members: readonly NumberVector[], length: number, sign: 1 | -1
       if (!isExact && !standsFor(member, at)) errors[at] = Math.max(errors[at]!, errorAt(member, at))
     }
   }
+  for (let at = 0; at < length; at++) if (errors[at] !== 0) errors[at] = Math.max(errors[at]!, Math.abs(doubles[at]!) * UNIT)
   return { doubles, errors }
 }
 
@@ -353,7 +354,7 @@ function medians(members: readonly NumberVector[], length: number): { doubles: F
     const value = values[middle]!
     if (count % 2 === 1) {
       doubles[at] = value
-      errors[at] = error
+      errors[at] = error === 0 ? 0 : Math.max(error, Math.abs(value) * UNIT)
     } else {
       const below = values[middle - 1]!
       doubles[at] = (below + value) / 2

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { decideRecord } from '@dime-gate/core/decide/decide-record'
+import { answersOf, decideByTests, decideRecord } from '@dime-gate/core/decide/decide-record'
+import { factsOf } from '@dime-gate/core/decide/facts'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { lowered } from '@dime-gate/core/rule/lower'
 import { formGates, rulesGates, tables, TODAY } from '@dime-gate/core/testing/arbitrary-gate'
@@ -34,6 +35,8 @@ function agrees(gate: Gate, table: Table, language: ConditionalLanguage, write: 
   for (let at = 0; at < Math.min(table.length, 25); at++) {
     const given = recordAt(table, at)
     const [a, b] = [decideRecord(before, given, TODAY), decideRecord(after, given, TODAY)]
+    // Other languages weigh blanks test by test, and so hold some records that the core need not.
+    if (label(b.outcomes[0] ?? null) === '' && a.status !== 'held' && decideByTests(before, answersOf(before, factsOf(before, given, TODAY))).found === null) continue
     expect({ text, record: at, label: label(b.outcomes[0] ?? null) }).toEqual({ text, record: at, label: label(a.outcomes[0] ?? null) })
   }
   return true

@@ -5,9 +5,11 @@ import { isSame, type Language, type Piece, type When } from './language'
 
 export function inTurn<P extends Piece>(language: Language<P>, ladder: Ladder<P>, telling: Telling<P>): P {
   const { rules, onlyBlank } = ladder
-  const plain = () => language.cases(rules.map((rule): When<P> => ({ when: rule.certain, then: settled(language, rule, telling) })), rest(language, ladder, telling))
-  if (onlyBlank) return language.cases([{ when: onlyBlank.isBlank, then: told(ladder, onlyBlank.decision, telling) }], plain())
-  if (!rules.some(({ canBeOpen }) => canBeOpen)) return plain()
+  if (onlyBlank || !rules.some(({ canBeOpen }) => canBeOpen)) {
+    const atBlank = onlyBlank ? [{ when: onlyBlank.isBlank, then: told(ladder, onlyBlank.decision, telling) }] : []
+    const plain = rules.map((rule): When<P> => ({ when: rule.certain, then: settled(language, rule, telling) }))
+    return language.cases([...atBlank, ...plain], rest(language, ladder, telling))
+  }
   // The first rule that is possible says what the record may get; its chain tells whether anything else may come of it.
   const starts = rules.filter((rule, at) => rule.same === null || rules.findIndex(({ same }) => same === rule.same) === at)
   const choiceOf = rules.map((rule) => starts.findIndex((start) => start === rule || (rule.same !== null && start.same === rule.same)) + 1)
