@@ -57,6 +57,8 @@ export function evaluate(tree: Node, scope: Scope): Value {
 export function evaluateOpen(tree: Node, { value, ...rest }: Scope): Possible {
   const evaluation = new Evaluation(rest)
   const found = evaluation.value(tree, value)
+  // What was left half done says nothing.
+  if (evaluation.isSpent) return rest.shortfallIsOpen ? OPEN : null
   return isList(found as Value) && holdsOpen(found) ? OPEN : found
 }
 
@@ -81,6 +83,10 @@ class Evaluation {
   constructor(private readonly scope: Omit<Scope, 'value'>) {
     this.context = { today: scope.today }
     this.shortfallIsOpen = scope.shortfallIsOpen ?? false
+  }
+
+  get isSpent(): boolean {
+    return this.left < 0
   }
 
   value(node: Node, lookup: Lookup): Possible {

@@ -19,10 +19,13 @@ describe('thresholds as people write them', () => {
     ['50–64', interval('50', '64')], ['50-64', interval('50', '64')], ['-5 - -1', interval('-5', '-1')], ['50 to 64 cm', interval('50', '64')], ['from 0.5 to 1', interval('0.5', '1')], ['between 3 and 4', interval('3', '4')], ['[0..12)', interval('0', '12', true, false)],
     ['65+', interval('65', null)], ['≥ 65', interval('65', null)], ['65 and over', interval('65', null)], ['at least 65 %', interval('65', null)], ['> 65', interval('65', null, false)], ['more than 65', interval('65', null, false)],
     ['< 20', interval(null, '20', true, false)], ['under 20', interval(null, '20', true, false)], ['up to 12 %', interval(null, '12')], ['<= 12', interval(null, '12')], ['12 or less', interval(null, '12')],
+    ['-10 to -1', interval('-10', '-1')], ['100-90', interval('90', '100')], ['$50 - $100', interval('50', '100')], ['£12', { kind: 'number', at: '12' }],
+    ['>= 5 and < 10', interval('5', '10', true, false)], ['>=5 and <10', interval('5', '10', true, false)], ['5 ≤ x < 10', interval('5', '10', true, false)], ['5 < Decay <= 10', interval('5', '10', false, true)],
+    ['5 to less than 10', interval('5', '10', true, false)], ['[0, 5)', interval('0', '5', true, false)], ['more than 5 up to 10', null],
     ['otherwise', { kind: 'otherwise' }],
-  ])('%s', (text, threshold) => expect(readThreshold(text, 'point')?.threshold).toEqual(threshold))
+  ])('%s', (text, threshold) => expect(readThreshold(text, 'point')?.threshold ?? null).toEqual(threshold))
 
-  test.each(['', 'good', '50 64', '50–', 'a–b', '12 % – 3 cm', '< good'])('“%s” is none', (text) => expect(readThreshold(text, 'point')).toBeNull())
+  test.each(['', 'good', '50 64', '50–', 'a–b', '12 % – 3 cm', '< good', '0-10k', '5k', '$5 - £6'])('“%s” is none', (text) => expect(readThreshold(text, 'point')).toBeNull())
 })
 
 describe('charts', () => {
@@ -52,6 +55,27 @@ describe('charts', () => {
     expect(labels(chart.scale, '0', '10', '20', '30', '30.1')).toEqual(['low', 'middle', 'high', 'high', ''])
   })
 
+  test('from and to whose last band has no end, and whose first has no beginning', () => {
+    const chart = read('Min\tMax\tLabel\n0\t49\tground\n50\t64\tclimb\n65\t\tcrown')
+    expect(chart.scale!.outcomes.map(({ name }) => name)).toEqual(['Label'])
+    expect(labels(chart.scale, '-1', '0', '50', '65', '1000')).toEqual(['', 'ground', 'climb', 'crown', 'crown'])
+    expect(labels(read('From,To,Label\n,10,low\n10,20,middle\n20,,high').scale, '-5', '15', '25')).toEqual(['low', 'middle', 'high'])
+  })
+
+  test('a first line that is a threshold is no head', () => {
+    const chart = read('>=5 and <10\tmid\n10+\thigh\n< 5\tlow')
+    expect(labels(chart.scale, '4.9', '5', '10')).toEqual(['low', 'mid', 'high'])
+    expect(codes(read('5 about 10\tmid\n10+\thigh\n< 5\tlow\n20\tmore'))).toContainEqual(['unreadable', 1])
+  })
+
+  test.each(['crown 90-100\nclimb 70-90\nground 0-70', 'crown (90-100)\nclimb (70-90)\nground (0-70)', 'Marks of the course\ncrown\t90-100\nclimb\t70-90\nground\t0-70'])('labels beside their ranges, or a title above: %s', (text) => {
+    expect(labels(read(text).scale, '95', '80', '5')).toEqual(['crown', 'climb', 'ground'])
+  })
+
+  test('results of one name are told apart', () => {
+    expect(read('At,Label,Label\n0,a,1\n5,b,2').scale!.outcomes.map(({ name }) => name)).toEqual(['Label', 'Label 2'])
+  })
+
   test('a header may say that numbers are where bands end', () => {
     const chart = read('Decay up to,Label\n12,Sound\n25,Watch\n100,Failing')
     expect(labels(chart.scale, '-3', '12', '12.1', '25', '26', '101')).toEqual(['Sound', 'Sound', 'Watch', 'Watch', 'Failing', ''])
@@ -79,7 +103,8 @@ describe('what is wrong with a chart is told, with its line', () => {
     ['0\tlow\n50\thigh\n50\ttop', [['contradiction', 3]]],
     ['0–60\tlow\n50–80\thigh', [['overlap', 2]]],
     ['0–20\tlow\n50–80\thigh', [['hole', 2]]],
-    ['80–50\thigh\n0–49\tlow', [['upside down', 1]]],
+    ['80–50\thigh\n0–49\tlow', [['step hole', 1]]],
+    ['(50..50)\thigh\n0–49\tlow', [['upside down', 1]]],
     ['50\tlow\n65\thigh', [['not low enough', 1]]],
     ['0\tlow\nmany\tmiddle\n50\thigh\n60\ttop', [['unreadable', 2]]],
     ['0\tlow\n50\thigh\textra', [['uneven lines', 1]]],

@@ -39,10 +39,24 @@ export function readChart(chart: string | readonly (readonly string[])[], option
   if (filled.length === 0) return failed('empty', 'There is nothing here. Paste a chart of thresholds and labels.')
   if (filled.length > MOST_LINES) return failed('too long', `The chart has ${filled.length} lines; at most ${MOST_LINES} are read.`, filled[MOST_LINES]!.row)
   const width = Math.max(...filled.map(({ cells }) => cells.length))
+  const split = width < 2 ? labelsBeside(filled) : null
+  if (split) return new Chart(split, 2, options).read()
   if (width < 2) return failed('one column', 'The chart has one column. It needs two: the thresholds, and the label for each.', filled[0]!.row)
+  // A line above the chart that has one cell alone is its title.
+  const [title, ...below] = filled
+  if (below.length > 1 && title!.cells.filter((cell) => cell !== '').length === 1 && !/\d/.test(title!.cells.join('')) && below.every(({ cells }) => cells.filter((cell) => cell !== '').length > 1)) filled.shift()
   const ragged = filled.find(({ cells }) => cells.length !== width)
   if (ragged) return failed('uneven lines', `This line has ${ragged.cells.length} columns where others have ${width}.`, ragged.row, Math.min(ragged.cells.length, width) + 1)
   return new Chart(filled, width, options).read()
+}
+
+/** `A 90–100` or `A (90–100)`, line by line; null where a line is of another kind. */
+function labelsBeside(rows: readonly Row[]): Row[] | null {
+  const split = rows.map(({ cells, row }): Row | null => {
+    const [, label, threshold] = /^(.*\S)\s*\(([^()]*\d[^()]*)\)$/.exec(cells[0]!) ?? /^(\D*[^\d\s<>≤≥=+–—-])\s+((?:[<>≤≥=+–—-]\s*)*\d.*)$/.exec(cells[0]!) ?? []
+    return label && threshold ? { cells: [label, threshold], row } : null
+  })
+  return split.includes(null) ? null : (split as Row[])
 }
 
 interface Row {
@@ -106,13 +120,13 @@ class Chart {
   private thresholdColumns(): { columns: number[]; hasHeader: boolean } | null {
     const candidates = Array.from({ length: this.width }, (_, at) => at).flatMap((at) => {
       const read = this.rows.map(({ cells }) => this.threshold(cells[at]!))
-      const hasHeader = read[0] === null && read.length > 1
+      const hasHeader = read[0] === null && read.length > 1 && !looksLikeThreshold(this.rows[0]!.cells[at]!)
       const body = hasHeader ? read.slice(1) : read
       const missing = body.filter((one) => one === null).length
       // A chart of which most can be read is a chart with mistakes; of a column of labels nothing can.
       if (missing > body.length / 3 || body.length === missing) return []
       const isWritten = body.some((one) => one?.threshold.kind === 'interval')
-      return [{ at, hasHeader, isWritten, isBare: body.every((one) => one?.threshold.kind === 'number') }]
+      return [{ at, hasHeader, isWritten, isBare: body.every((one, row) => one?.threshold.kind === 'number' || this.rows[row + (hasHeader ? 1 : 0)]!.cells[at] === '') }]
     })
     const written = candidates.find(({ isWritten }) => isWritten)
     if (written) return { columns: [written.at], hasHeader: written.hasHeader }
@@ -129,14 +143,24 @@ class Chart {
   private areFromAndTo(from: number, to: number, hasHeader: boolean): boolean {
     if (this.width < 3) return false
     const pairs = this.rows.slice(hasHeader ? 1 : 0).map(({ cells }) => [this.number(cells[from]!), this.number(cells[to]!)])
-    if (pairs.some((pair) => pair.includes(null))) return false
-    const sorted = (pairs as [string, string][]).toSorted(([a], [b]) => compareDecimals(a, b))
+    // The highest band may have no end, and the lowest no beginning.
+    const whole = pairs.filter((pair) => !pair.includes(null)) as [string, string][]
+    const isEmpty = (column: number, row: number) => this.rows.slice(hasHeader ? 1 : 0)[row]!.cells[column] === ''
+    if (pairs.some(([low, high], row) => (low === null && !isEmpty(from, row)) || (high === null && !isEmpty(to, row)) || (low === null && high === null))) return false
+    if (pairs.length - whole.length > 2 || whole.length === 0) return false
+    const sorted = whole.toSorted(([a], [b]) => compareDecimals(a, b))
     return sorted.every(([low, high], at) => compareDecimals(low, high) <= 0 && (at === 0 || compareDecimals(sorted[at - 1]![1], low) <= 0))
   }
 
   private line({ cells, row }: Row, columns: readonly number[], others: readonly number[], units: Set<string>): ChartLine[] {
     const [first, second] = columns
     const read = this.threshold(cells[first!]!)
+    const end = second === undefined ? null : this.threshold(cells[second]!)
+    const openEnds = { low: read?.threshold.kind === 'number' ? { at: read.threshold.at, included: true } : null, high: end?.threshold.kind === 'number' ? { at: end.threshold.at, included: true } : null }
+    if (second !== undefined && (cells[first!] === '' || cells[second] === '')) {
+      for (const unit of [read?.unit, end?.unit]) if (unit) units.add(unit)
+      return [{ row, texts: others.map((at) => cells[at]!), threshold: { kind: 'interval', ...openEnds } }]
+    }
     if (!read) {
       this.note('unreadable', 'error', `“${cells[first!]}” is no threshold, such as 50, 50–64, 65+ or < 20.`, row, first! + 1)
       return []
@@ -149,12 +173,13 @@ class Chart {
   }
 
   private outcomes(others: readonly number[], header: Row | null, bands: readonly (readonly string[] | null)[]): OutcomeColumn[] {
+    const taken = new Set<string>()
     return others.map((column, at): OutcomeColumn => {
       const values = [...new Set(bands.flatMap((texts) => texts?.[at] || []))]
       const type = at > 0 && values.length > 0 && values.every((text) => this.number(text) !== null) ? 'number' : 'text'
       const colours = paletteColours('ordered', values.length)
       const labels = at === 0 ? values.map((value, index) => ({ value, colour: colours[index]!, mark: markFor(index), rank: null })) : []
-      return { name: header?.cells[column] || (at === 0 ? 'Label' : `Outcome ${at + 1}`), type, labels }
+      return { name: freeName(header?.cells[column] || (at === 0 ? 'Label' : `Outcome ${at + 1}`), taken), type, labels }
     })
   }
 
@@ -168,6 +193,19 @@ class Chart {
     const body = this.rows.length > 1 ? this.rows.slice(1) : this.rows
     return { scale: null, remarks: [remark('no thresholds', 'error', 'No column holds thresholds, such as 50, 50–64, 65+ or < 20.', body[0]!.row)] }
   }
+}
+
+/** A head that begins as a threshold does is a line of the chart that cannot be read. */
+function looksLikeThreshold(cell: string): boolean {
+  return /^[<>≤≥=([+–—-]*\s*\d/.test(cell) || /[<>≤≥]/.test(cell)
+}
+
+/** A name that no result has yet. */
+function freeName(name: string, taken: Set<string>): string {
+  let free = name
+  for (let next = 2; taken.has(free); next++) free = `${name} ${next}`
+  taken.add(free)
+  return free
 }
 
 /** A header that says that its numbers are where bands end. */

@@ -1,6 +1,7 @@
 /** One threshold as people write it: `50–64`, `65+`, `< 20`, `up to 12 %`. */
 import { type DecimalMark, readNumber } from '@dime-gate/core/value/read-number'
 import type { Bound, Interval } from '@dime-gate/core/gate/interval'
+import { compareDecimals } from '@dime-gate/core/value/number'
 
 export type Threshold =
   /** A number by itself: where a band begins, or ends; its chart says which. */
@@ -15,13 +16,20 @@ export interface ReadThreshold {
 }
 
 const DASH = String.raw`(?:-|–|—|−|\.\.\.?|…|to|until|through)`
-const NUMBER = String.raw`([-−+]?(?:\d[\d.,’' \u00a0\u202f]*\d|\d)(?:[eE][-+]?\d+)?)`
-const UNIT = String.raw`\s*(%|‰|[\p{L}°µ][\p{L}°/²³]*)?`
+const NUMBER = String.raw`([-−+]?[$£€¥]?(?:\d[\d.,’' \u00a0\u202f]*\d|\d)(?:[eE][-+]?\d+)?)`
+/** A word between two numbers is not the unit of the first. */
+const UNIT = String.raw`\s*(%|‰|(?!(?:to|and|until|through|or)\b)[\p{L}°µ][\p{L}°/²³]*)?`
+/** Thousands and millions as people shorten them: a unit that changes the number, which is not guessed at. */
+const FACTORS = /^(k|mn|mio|bn)$/i
 const pattern = (source: string) => new RegExp(`^${source}$`, 'iu')
 
 const RANGE = pattern(String.raw`(?:from |between )?${NUMBER}${UNIT}\s*(?:${DASH}|and)\s*${NUMBER}${UNIT}`)
 const ALONE = pattern(`${NUMBER}${UNIT}`)
-const FEEL_RANGE = /^([[\](])\s*([^.\s]+(?:\.\d+)?)\s*\.\.\s*(\S+?)\s*([\])[])$/
+const BRACKETS = /^([[\](])\s*([^.\s,;]+(?:\.\d+)?)\s*(?:\.\.|[,;])\s*(\S+?)\s*([\])[])$/
+/** `5 ≤ x < 10`, with any word, or none, for what lies between. */
+const BETWEEN = pattern(String.raw`${NUMBER}${UNIT}\s*(<=|≤|<)\s*[\p{L}_ ]*\s*(<=|≤|<)\s*${NUMBER}${UNIT}`)
+/** `>= 5 and < 10`, `from 5 to less than 10`, `5 to under 10`. */
+const TWO_SIDED = /^(.+?)\s*(?:,|\band\b|\bbut\b|\bto\b)\s*((?:<=|≤|<|at most|up to|less than|under|below|no more than).+)$/i
 const OTHERWISE = /^(otherwise|else|rest|the rest|all others?|others?|anything else|everything else)$/i
 
 type End = { side: 'low' | 'high'; included: boolean }
@@ -51,23 +59,47 @@ export function readThreshold(written: string, mark: DecimalMark): ReadThreshold
 }
 
 function range(text: string, mark: DecimalMark): ReadThreshold | null {
-  const brackets = FEEL_RANGE.exec(text)
-  const [, lowText, lowUnit, highText, highUnit] = brackets ? [null, brackets[2], '', brackets[3], ''] : RANGE.exec(text) ?? []
-  const [low, high] = [decimal(lowText ?? '', mark), decimal(highText ?? '', mark)]
-  if (low === null || high === null || (lowUnit && highUnit && lowUnit !== highUnit)) return null
-  return {
-    threshold: { kind: 'interval', low: { at: low, included: !brackets || brackets[1] === '[' }, high: { at: high, included: !brackets || brackets[4] === ']' } },
-    unit: highUnit || lowUnit || '',
-  }
+  const brackets = BRACKETS.exec(text)
+  const between = BETWEEN.exec(text)
+  const isBelow = (sign: string) => sign === '<'
+  if (between) return interval([between[1]!, between[2] ?? '', !isBelow(between[3]!)], [between[5]!, between[6] ?? '', !isBelow(between[4]!)], mark)
+  if (brackets) return interval([brackets[2]!, '', brackets[1] === '['], [brackets[3]!, '', brackets[4] === ']'], mark)
+  const [, lowText, lowUnit, highText, highUnit] = RANGE.exec(text) ?? []
+  if (lowText && highText) return interval([lowText, lowUnit ?? '', true], [highText, highUnit ?? '', true], mark)
+  return twoSided(text, mark)
+}
+
+type WrittenEnd = [text: string, unit: string, included: boolean]
+
+/** Ends the wrong way round, as in 100–90, are meant as what lies between them. */
+function interval(first: WrittenEnd, second: WrittenEnd, mark: DecimalMark): ReadThreshold | null {
+  const [a, b] = [decimal(first[0], mark), decimal(second[0], mark)]
+  const units = [first, second].map(([text, unit]) => unit || currencyOf(text))
+  if (a === null || b === null || units.some((unit) => FACTORS.test(unit)) || (units[0] && units[1] && units[0] !== units[1])) return null
+  const ends = [{ at: a, included: first[2] }, { at: b, included: second[2] }] as const
+  const [low, high] = compareDecimals(a, b) > 0 ? [ends[1], ends[0]] : ends
+  return { threshold: { kind: 'interval', low, high }, unit: units[1] || units[0] || '' }
+}
+
+function twoSided(text: string, mark: DecimalMark): ReadThreshold | null {
+  const [, lowText = '', highText = ''] = TWO_SIDED.exec(text) ?? []
+  const [low, high] = [lowText, highText].map((side) => (side === '' ? null : readThreshold(side, mark)))
+  if (!low || !high || high.threshold.kind !== 'interval' || high.threshold.low || (low.unit && high.unit && low.unit !== high.unit)) return null
+  const from = low.threshold.kind === 'number' ? { at: low.threshold.at, included: true } : low.threshold.kind === 'interval' && !low.threshold.high ? low.threshold.low : null
+  return from && { threshold: { kind: 'interval', low: from, high: high.threshold.high }, unit: high.unit || low.unit }
+}
+
+function currencyOf(text: string): string {
+  return /[$£€¥]/.exec(text)?.[0] ?? ''
 }
 
 function numberWithUnit(text: string, mark: DecimalMark): { at: string; unit: string } | null {
   const [, number, unit = ''] = ALONE.exec(text) ?? []
   const at = decimal(number ?? '', mark)
-  return at === null ? null : { at, unit }
+  return at === null || FACTORS.test(unit) ? null : { at, unit: unit || currencyOf(number!) }
 }
 
 function decimal(text: string, mark: DecimalMark): string | null {
-  const read = readNumber(text.trim(), mark)
+  const read = readNumber(text.trim().replace(/[$£€¥]/, ''), mark)
   return read.state === 'readable' ? read.value : null
 }

@@ -15,7 +15,7 @@ function worth(expression: string, language: ConditionalLanguage): string {
 }
 
 test.each([
-  ['ABS(n)', '7.25'], ['MOD(8, m)', '2'], ['8 % m', '2'], ['ROUND(n * 1, 1)', '-7.3'], ['ROUND(n * 1)', '-7'], ['TRUNC(n * 1, 1)', '-7.2'], ['FLOOR(n * 1)', '-8'], ['CEILING(n * 1)', '-7'], ['GREATEST(n * 1, m)', '3'], ['LEAST(n * 1, m)', '-7.25'],
+  ['ABS(n)', '7.25'], ['MOD(8, m)', '2'], ['8 % m', '2'], ['MOD(n * 4, m)', '-2'], ['n * 4 % m', '-2'], ['8 % -3', '2'], ['n::int', '-7'], ['CAST(n AS INTEGER)', '-7'], ['CAST(n AS numeric(10, 1))', '-7.3'], ['GREATEST(m, NULL)', '3'], ['NVL(NULLIF(m, 3), 9)', '9'], ['IIF(m > 2, 5, 6)', '5'], ['ROUND(n * 1, 1)', '-7.3'], ['ROUND(n * 1)', '-7'], ['TRUNC(n * 1, 1)', '-7.2'], ['FLOOR(n * 1)', '-8'], ['CEILING(n * 1)', '-7'], ['GREATEST(n * 1, m)', '3'], ['LEAST(n * 1, m)', '-7.25'],
   ['UPPER(s)', 'SESSILE OAK'], ['LOWER(s)', 'sessile oak'], ['CHAR_LENGTH(s)', '11'], ['LENGTH(s)', '11'], ["s || '!'", 'Sessile oak!'], ["LEFT(s, 3)", 'Ses'], ["RIGHT(s, 3)", 'oak'],
   ["CASE WHEN s LIKE 'Sess%' THEN 1 ELSE 2 END", '1'], ["CASE WHEN s LIKE '%elm%' THEN 1 ELSE 2 END", '2'], ["CASE WHEN s LIKE '%oak' THEN 1 END", '1'], ["CASE WHEN s NOT LIKE 'Sessile oak' THEN 1 ELSE 2 END", '2'], ["CASE WHEN POSITION('oak' IN s) > 0 THEN 1 END", '1'],
   ['COALESCE(NULLIF(m, 3), 9)', '9'], ['COALESCE(m, 9)', '3'], ['CAST(m AS numeric(10, 2)) + 1', '4'], ['m::numeric + 1', '4'], ['EXTRACT(YEAR FROM d)', '2024'], ['EXTRACT(ISODOW FROM d)', '4'],

@@ -4,7 +4,8 @@ import type { ComparisonOperator, Node, Span } from '@dime-gate/core/expression/
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { ConditionalCursor, conditionalTokens, type TokenRule } from './cursor'
 import { booleanValue, callValue, dateValue, negatedValue, nullValue, numberValue, textValue, value } from './nodes'
-import { sqlFunction } from './sql-functions'
+import { cast, type SqlType } from './sql-casts'
+import { remainder, sqlFunction } from './sql-functions'
 import { notUnderstood, type Term } from './term'
 import { ToFeel } from './to-feel'
 
@@ -121,7 +122,7 @@ class SqlReader extends ConditionalCursor {
       const operator = operators[this.take().text]!
       const [a, b] = [this.feel.value(left), this.feel.value(part())]
       const span = this.since(start)
-      left = operator === '%' ? callValue('modulo', [a, b], span) : value({ kind: 'arithmetic', operator, left: a, right: operator === '/' ? withoutNullIf(b) : b, span })
+      left = operator === '%' ? remainder(value(a), value(b), span, this.feel) : value({ kind: 'arithmetic', operator, left: a, right: operator === '/' ? withoutNullIf(b) : b, span })
     }
     return left
   }
@@ -134,21 +135,29 @@ class SqlReader extends ConditionalCursor {
     return negatedValue(of, this.since(start))
   }
 
-  /** What may stand behind a value: a type, an order of texts. Neither changes what is compared here. */
+  /** What may stand behind a value: a type that it is brought to, and an order of texts, which changes nothing that is compared here. */
   private suffixed(): Term {
-    const term = this.primary()
+    let term = this.primary()
     for (;;) {
-      if (this.skipSymbol('::')) this.type()
+      if (this.skipSymbol('::')) term = cast(term, this.type(), this.feel)
       else if (this.skipWord('COLLATE')) this.take()
       else return term
     }
   }
 
-  private type(): void {
+  private type(): SqlType {
     const first = this.take()
     if (first.kind !== 'word') throw notUnderstood('The name of a type is missing.', first)
     while (this.isWord('PRECISION', 'VARYING')) this.take()
-    if (this.skipSymbol('(')) while (!this.skipSymbol(')')) if (this.take().kind === 'end') this.fail('“)”')
+    const sizes: string[] = []
+    if (this.skipSymbol('(')) {
+      while (!this.skipSymbol(')')) {
+        const token = this.take()
+        if (token.kind === 'end') this.fail('“)”')
+        if (token.kind === 'number') sizes.push(token.text)
+      }
+    }
+    return { name: first.text.toUpperCase(), sizes, span: this.since(first) }
   }
 
   private primary(): Term {
@@ -246,9 +255,9 @@ class SqlReader extends ConditionalCursor {
     if (name === 'CAST') {
       const of = this.expression()
       this.expectWord('AS')
-      this.type()
+      const type = this.type()
       this.expectSymbol(')')
-      return of
+      return cast(of, type, this.feel)
     }
     if (name === 'EXTRACT') return this.extract(start)
     if (name === 'POSITION') {

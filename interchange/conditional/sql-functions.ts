@@ -7,10 +7,9 @@ import type { ToFeel } from './to-feel'
 
 /** SQL's functions by FEEL's names, and how many arguments they take. */
 const SAME: Record<string, [name: string, least: number, most: number]> = {
-  ABS: ['abs', 1, 1], MOD: ['modulo', 2, 2], UPPER: ['upper case', 1, 1], LOWER: ['lower case', 1, 1], SQRT: ['sqrt', 1, 1], LN: ['log', 1, 1], EXP: ['exp', 1, 1],
+  ABS: ['abs', 1, 1], UPPER: ['upper case', 1, 1], LOWER: ['lower case', 1, 1], SQRT: ['sqrt', 1, 1], LN: ['log', 1, 1], EXP: ['exp', 1, 1],
   CHAR_LENGTH: ['string length', 1, 1], CHARACTER_LENGTH: ['string length', 1, 1], LENGTH: ['string length', 1, 1],
   ROUND: ['round half up', 1, 2], TRUNC: ['round down', 1, 2], TRUNCATE: ['round down', 1, 2], FLOOR: ['floor', 1, 1], CEIL: ['ceiling', 1, 1], CEILING: ['ceiling', 1, 1],
-  GREATEST: ['max', 1, 100], LEAST: ['min', 1, 100],
 }
 
 function isText(term: Term, text: string): boolean {
@@ -27,6 +26,13 @@ export function sqlFunction(name: string, args: readonly Term[], span: Span, fee
     const given = values()
     const places: Node[] = (name === 'ROUND' || name.startsWith('TRUNC')) && given.length === 1 ? [{ kind: 'number', number: '0', span }] : []
     return callValue(to, [...given, ...places], span)
+  }
+  if (name === 'MOD' && args.length === 2) return remainder(args[0]!, args[1]!, span, feel)
+  if ((name === 'GREATEST' || name === 'LEAST') && args.length > 0) return extreme(name === 'GREATEST' ? 'max' : 'min', values(), span)
+  if ((name === 'NVL' || name === 'IFNULL' || name === 'ISNULL') && args.length === 2) return sqlFunction('COALESCE', args, span, feel)
+  if ((name === 'IIF' || name === 'IF') && args.length === 3) return { kind: 'choice', whens: [{ when: args[0]!, then: args[1]! }], otherwise: args[2]!, span }
+  if ((name === 'TRIM' || name === 'BTRIM') && args.length === 1) {
+    return callValue('replace', [feel.value(args[0]!), { kind: 'text', text: '^ +| +$', span }, { kind: 'text', text: '', span }], span)
   }
   if (name === 'COALESCE' && args.length > 0) {
     const last = args.at(-1)!
@@ -45,4 +51,22 @@ export function sqlFunction(name: string, args: readonly Term[], span: Span, fee
     return callValue('substring', [text!, ...from], span)
   }
   throw notUnderstood(`The function ${name} is not understood.`, span)
+}
+
+/** SQL's remainder has the sign of what is divided, FEEL's that of what it is divided by. */
+export function remainder(of: Term, by: Term, span: Span, feel: ToFeel): Term {
+  const [dividend, divisor] = [feel.value(of), feel.value(by)]
+  const call = (name: string, ...args: Node[]): Node => ({ kind: 'call', name, args, names: null, span })
+  const size = divisor.kind === 'number' ? { ...divisor, number: divisor.number.replace(/^-/, '') } : call('abs', divisor)
+  if (dividend.kind === 'number' && !dividend.number.startsWith('-')) return callValue('modulo', [dividend, size], span)
+  const rest: Node = { kind: 'negate', of: call('modulo', { kind: 'negate', of: dividend, span }, size), span }
+  const isBelow: Node = { kind: 'comparison', operator: '<', left: dividend, right: { kind: 'number', number: '0', span }, span }
+  return { kind: 'value', node: { kind: 'if', condition: isBelow, then: rest, otherwise: call('modulo', dividend, size), span }, span }
+}
+
+/** SQL's greatest and least leave nulls out, FEEL's are null where one is. */
+function extreme(name: 'max' | 'min', items: Node[], span: Span): Term {
+  const item: Node = { kind: 'name', name: 'item', span }
+  const isThere: Node = { kind: 'comparison', operator: '!=', left: item, right: { kind: 'null', span }, span }
+  return callValue(name, [{ kind: 'filter', of: { kind: 'list', items, span }, by: isThere, span }], span)
 }
