@@ -21,16 +21,20 @@ export async function outputTo(file: string): Promise<Output> {
   const isPlain = await lstat(target).then((found) => found.isFile(), () => true)
   // A pipe or a device cannot be put in place of, only written to.
   const path = isPlain ? `${target}.${process.pid}.part` : target
-  const stream = createWriteStream(path)
-  const failed = new Promise<never>((_, reject) => stream.once('error', (error) => reject(fileTrouble(file, fileWords(error)))))
-  failed.catch(() => undefined)
-  await Promise.race([once(stream, 'open'), failed])
+  // Before there is anything that an interruption could leave behind.
   const interrupted = () => {
     if (isPlain) rmSync(path, { force: true })
     process.exit(INTERRUPTED)
   }
   for (const signal of SIGNALS) process.once(signal, interrupted)
   const settled = () => void SIGNALS.forEach((signal) => process.off(signal, interrupted))
+  const stream = createWriteStream(path)
+  const failed = new Promise<never>((_, reject) => stream.once('error', (error) => reject(fileTrouble(file, fileWords(error)))))
+  failed.catch(() => undefined)
+  await Promise.race([once(stream, 'open'), failed.catch((error: Error) => {
+    settled()
+    throw error
+  })])
   return {
     write: (text) => Promise.race([written(stream, text), failed]).then(() => true),
     async finish() {

@@ -28,10 +28,10 @@ function expectEqual(gate: Gate, table: Table): void {
 
 describe('a table is decided as its records are, one by one', () => {
   test.each<HitPolicy>(['first', 'unique', 'any', 'priority', 'rule order', 'output order', 'collect', 'collect count'])('rules, %s', (policy) => {
-    fc.assert(fc.property(rulesGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 600 : 150 })
+    fc.assert(fc.property(rulesGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 400 : 100 })
   })
   test.each<HitPolicy>(['first', 'unique', 'priority', 'collect', 'collect count'])('rules with tests and results of every kind, %s', (policy) => {
-    fc.assert(fc.property(wideGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 800 : 200 })
+    fc.assert(fc.property(wideGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 400 : 100 })
   })
   test.each<HitPolicy>(['collect sum', 'collect min', 'collect max'])('points, %s', (policy) => {
     fc.assert(fc.property(pointsGates(fc.constant(policy)), tables, expectEqual), { numRuns: 100 })

@@ -140,7 +140,7 @@ class Sorter {
       const before = this.kept.get(keys[at]!)
       let classes = before && hasTests(before, testsIn(group)) ? before : null
       if (!classes) {
-        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(before as SubjectClasses, group.grouped) : null
+        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(asked, before as SubjectClasses, group.grouped) : null
         if (step && !moved) moved = { group: at, before: before!, changed: step.changed }
         else isNew = true
         classes = step?.moved ?? classesOf(asked, group, before)

@@ -308,7 +308,7 @@ function summed(members: readonly NumberVector[], length: number, counts: Uint16
   }
   const units = (members.length + 1) * UNIT
   for (let at = 0; at < length; at++) {
-    const count = counts ? counts[at]! : 1
+    const count = counts ? Math.max(1, counts[at]!) : 1
     const size = sizes[at]!
     const [total, far] = [doubles[at]!, errors[at]!]
     doubles[at] = total / count

@@ -16,7 +16,7 @@ const MOST_IN_ONE = 1 / 16
 const ranges = new WeakMap<Float64Array, readonly [least: number, most: number]>()
 const indexes = new WeakMap<Float64Array, StretchIndex | null>()
 
-/** The least and the greatest of some doubles, found once. */
+/** The least and the greatest of some doubles, found once; without end where one of them is no number at all. */
 export function rangeOf(doubles: Float64Array): readonly [least: number, most: number] {
   const known = ranges.get(doubles)
   if (known) return known
@@ -26,6 +26,7 @@ export function rangeOf(doubles: Float64Array): readonly [least: number, most: n
     const value = doubles[at]!
     if (value < least) least = value
     if (value > most) most = value
+    if (value !== value) [least, most] = [-Infinity, Infinity]
   }
   const range = [least, most] as const
   ranges.set(doubles, range)

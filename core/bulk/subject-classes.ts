@@ -5,6 +5,7 @@
 import { isOpen } from '../expression/open'
 import { freeNames, type Node } from '../expression/tree'
 import { sizeOf } from '../rule/axes'
+import type { Test } from '../rule/condition'
 import { isInPiece, type Piece } from '../rule/simple-test'
 import { complement, isFull, placesOf } from '../table/bitmap'
 import type { Value } from '../value/value'
@@ -173,17 +174,30 @@ function isExtremeValue(subject: Node, asked: AskedTable): boolean {
 }
 
 /** The same tests with other cuts: only records between where a cut was and where it is now are in another class. Null where more changed than cuts. */
-export function movedClasses(before: SubjectClasses, grouped: readonly GroupedTest[]): { moved: SubjectClasses; changed: Changed } | null {
+export function movedClasses(asked: AskedTable, before: SubjectClasses, grouped: readonly GroupedTest[]): { moved: SubjectClasses; changed: Changed } | null {
   if (!before.isPlain || before.tests.length !== grouped.length) return null
   const { thresholds, verdicts } = intervalsOf(grouped)
   if (thresholds.length !== before.thresholds.length) return null
   const isSame = verdicts.every((one, passed) => one.join() === before.verdicts[before.classOf[passed]!]!.join())
-  if (!isSame) return null
+  if (!isSame || !areMissingAlike(asked, before, grouped.map(({ test }) => test))) return null
   const { vector, classOf, extra } = before
   const changes = [...thresholds.keys()].filter((at) => thresholds[at] !== before.thresholds[at])
   const ends = changes.flatMap((at) => [thresholds[at]!, before.thresholds[at]!])
   const changed = changedBetween(Math.min(...ends), Math.max(...ends), vector, before.thresholds, thresholds, classOf)
   return { moved: { ...before, tests: grouped.map(({ test }) => test), thresholds, addTo: adder(vector, thresholds, classOf, extra, before.verdicts.length) }, changed }
+}
+
+/** Whether the tests say of records without a value what those before them said. */
+function areMissingAlike(asked: AskedTable, { extra, verdicts, open }: SubjectClasses, tests: readonly Test[]): boolean {
+  const seen = new Set<number>()
+  for (let next = 0; next < extra.places.length; next++) {
+    const place = extra.classes[next]!
+    if (seen.has(place)) continue
+    seen.add(place)
+    const now = classFor(asked, tests, asked.facts(extra.places[next]!))
+    if (now.verdicts.join() !== verdicts[place]!.join() || now.open.join() !== open[place]!.join()) return false
+  }
+  return true
 }
 
 /** Records that are in another class now, and by how much its number is another. */

@@ -4,8 +4,8 @@ import { freeNames, type Node, type NodeOf } from '../expression/tree'
 import { printExpression } from '../expression/print'
 import type { Test } from '../rule/condition'
 import { blankTest, type Piece, simpleTest, type SimpleTest } from '../rule/simple-test'
-import { type DayTimeDuration, isNumber, kindOf } from '../value/value'
-import { type AskedTable } from './asked-table'
+import { type DateValue, type DayTimeDuration, isNumber, kindOf } from '../value/value'
+import type { AskedTable } from './asked-table'
 
 /** A test that asks in which stretches its subject lies; for blanks alone, in none. */
 export interface GroupedTest {
@@ -49,22 +49,22 @@ type GroupedSubject = Omit<GroupedTest, 'test'> & { subject: Node }
 
 /** Where one thing lies: as the test itself says, or as it can be told of a set, or of two days. */
 function subjectTest(test: Test, asked: AskedTable): GroupedSubject | null {
-  const { today, gate } = asked
+  const { today } = asked
   const days = dayTest(test.tree, asked)
   if (days) return days
   const simple = simpleTest(test.tree, today)
   if (simple) return { ...simple, isOfTwo: false }
-  const difference = differenceTest(test.tree, gate.inputs)
+  const difference = differenceTest(test.tree, asked)
   if (difference) return { ...difference, isOfTwo: true }
   const blank = blankTest(test.tree)
   if (blank?.subject.kind === 'name') return { subject: blank.subject, pieces: [], isNegated: blank.isNegated, isOfTwo: false }
   const { tree } = test
-  const ofSet = tree.kind === 'quantified' ? setTest(tree) : null
+  const ofSet = tree.kind === 'quantified' ? setTest(tree, today) : null
   return ofSet && { ...ofSet, isOfTwo: false }
 }
 
 /** `a = b` of two numbers: their difference is nothing. */
-function differenceTest(tree: Node, inputs: AskedTable['gate']['inputs']): SimpleTest | null {
+function differenceTest(tree: Node, { gate: { inputs }, today }: AskedTable): SimpleTest | null {
   if (tree.kind !== 'comparison' || (tree.operator !== '=' && tree.operator !== '!=')) return null
   const isNumeric = (node: Node): boolean => {
     if (node.kind === 'name') return inputs.get(node.name)?.type === 'number' && !inputs.get(node.name)!.isSet
@@ -73,17 +73,16 @@ function differenceTest(tree: Node, inputs: AskedTable['gate']['inputs']): Simpl
   if (!isNumeric(tree.left) || !isNumeric(tree.right)) return null
   const subject: Node = { kind: 'arithmetic', operator: '-', left: tree.left, right: tree.right, span: tree.span }
   const zero: Node = { kind: 'number', number: '0', span: tree.span }
-  const pieces = simpleTest({ kind: 'comparison', operator: '=', left: subject, right: zero, span: tree.span }, { kind: 'date', day: 0 })!.pieces
-  return { subject, pieces, isNegated: tree.operator === '!=' }
+  return simpleTest({ ...tree, left: subject, right: zero }, today)
 }
 
 /**
  * Some of a set lies below a constant where its least does, all lie below it where its greatest does; and so on. Where
  * some, or all, are asked to be the same as a constant, those are counted that are, or are not.
  */
-function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'>): SimpleTest | null {
+function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'>, today: DateValue): SimpleTest | null {
   const [variable, ...others] = variables
-  const simple = simpleTest(satisfies, { kind: 'date', day: 0 })
+  const simple = simpleTest(satisfies, today)
   const isOfItem = simple?.subject.kind === 'name' && simple.subject.name === variable!.name
   if (others.length > 0 || variable!.over.kind !== 'name' || !isOfItem || satisfies.kind !== 'comparison') return null
   const call = (name: string, of: Node): Node => ({ kind: 'call', name, args: [of], names: null, span })
@@ -96,7 +95,7 @@ function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'
   const by: Node = { ...satisfies, left: item(satisfies.left), right: item(satisfies.right) }
   const wanted: Node = quantifier === 'some' ? by : { ...by, operator: operator === '=' ? '!=' : '=' }
   const count = call('count', { kind: 'filter', of: variable!.over, by: wanted, span })
-  return simpleTest({ kind: 'comparison', operator: quantifier === 'some' ? '>=' : '<', left: count, right: { kind: 'number', number: '1', span }, span }, { kind: 'date', day: 0 })
+  return simpleTest({ kind: 'comparison', operator: quantifier === 'some' ? '>=' : '<', left: count, right: { kind: 'number', number: '1', span }, span }, today)
 }
 
 const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const

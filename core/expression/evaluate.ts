@@ -7,7 +7,7 @@
  */
 import { combine, negate, type Outcome, type Shortfall } from '../value/arithmetic'
 import { calendarDay, dayOfWeek } from '../value/calendar'
-import { areEqual, compareValues, isInRange } from '../value/compare'
+import { areEqual, compareValues } from '../value/compare'
 import { Decimal } from '../value/number'
 import { dayTimeDuration, parseTemporal } from '../value/temporal'
 import { type DateTimeValue, type DateValue, type DayTimeDuration, type FunctionValue, isList, isNumber, kindOf, type RangeValue, type Value, type YearMonthDuration } from '../value/value'
@@ -234,6 +234,7 @@ class Evaluation {
     const value = this.value(of, lookup)
     const inner: Lookup = (name) => (name === TESTED ? value : lookup(name))
     return anyOf(tests.map((test) => {
+      if (test.kind === 'range' && (isOpen(value) || value === null || kindOf(value) !== 'range')) return this.within(value, test, inner)
       const tested = this.value(test, inner)
       // What asks something of the value is taken where it is true; and a test that comes to nothing is never taken for the same as a blank.
       if (mentions(test) && (isOpen(tested) || typeof tested === 'boolean')) return tested
@@ -242,15 +243,23 @@ class Evaluation {
   }
 
   private isMember(value: Possible, tested: Possible): Possible {
-    if (!isOpen(tested) && tested !== null && kindOf(tested) === 'range' && (isOpen(value) || kindOf(value) !== 'range')) return this.isInside(value, tested as RangeValue)
+    if (!isOpen(tested) && tested !== null && kindOf(tested) === 'range' && (isOpen(value) || kindOf(value) !== 'range')) {
+      const { low, high, lowIncluded, highIncluded } = tested as RangeValue
+      return this.isBetween(value, low, high, lowIncluded, highIncluded)
+    }
     if (isOpen(tested) || !isList(tested)) return this.compare('=', value, tested)
     if (!isList(value as Value)) return anyOf(tested.map((item) => this.isMember(value, item)))
     return anyOf([this.compare('=', value, tested), ...tested.filter((item) => isList(item)).map((item) => this.compare('=', value, item))])
   }
 
-  private isInside(value: Possible, range: RangeValue): Possible {
-    if (!isOpen(value)) return isInRange(value, range)
-    const { low, high, lowIncluded, highIncluded } = range
+  /** Whether a value lies in a range that is written out: one end may tell that it does not, whatever the other is. */
+  private within(value: Possible, { low, high, lowIncluded, highIncluded }: NodeOf<'range'>, lookup: Lookup): Possible {
+    const [from, to] = [low && this.value(low, lookup), high && this.value(high, lookup)]
+    if ((low && from === null) || (high && to === null)) return null
+    return this.isBetween(value, from, to, lowIncluded, highIncluded)
+  }
+
+  private isBetween(value: Possible, low: Possible, high: Possible, lowIncluded: boolean, highIncluded: boolean): Possible {
     return allOf([...(low === null ? [] : [this.compare(lowIncluded ? '>=' : '>', value, low)]), ...(high === null ? [] : [this.compare(highIncluded ? '<=' : '<', value, high)])])
   }
 

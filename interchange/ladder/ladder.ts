@@ -4,7 +4,7 @@ import type { HitPolicy } from '@dime-gate/core/gate/document'
 import { type Condition, testsOf } from '@dime-gate/core/rule/condition'
 import type { Lowered } from '@dime-gate/core/rule/rules'
 import { simpleTest } from '@dime-gate/core/rule/simple-test'
-import { freeNames, type Node } from '@dime-gate/core/expression/tree'
+import { childrenOf, freeNames, type Node } from '@dime-gate/core/expression/tree'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '../gate-error'
@@ -105,8 +105,14 @@ export function soleInput(gate: Lowered): string | null {
   const soles = gate.rules.map(({ condition }) => soleInputOf(condition))
   const [first] = soles
   if (!first || soles.some((input) => input !== first)) return null
-  const { blank, isSet } = gate.inputs.get(first)!
-  return blank === 'pass' || isSet ? null : first
+  const { blank, isSet, figure } = gate.inputs.get(first)!
+  return blank === 'pass' || isSet || (figure && isKnownInPart(figure)) ? null : first
+}
+
+/** Whether something can be known of a figure although a part of it is blank. */
+function isKnownInPart(figure: Node): boolean {
+  const isChoice = ['if', 'and', 'or', 'quantified', 'filter', 'for'].includes(figure.kind)
+  return isChoice || (figure.kind === 'call' && (figure.name === 'max' || figure.name === 'min')) || childrenOf(figure).some(isKnownInPart)
 }
 
 const ANY_DAY = { kind: 'date', day: 0 } as const

@@ -135,10 +135,10 @@ class Writer extends ExpressionWriter<Sql> {
     return sql(`${within(a, CLOSENESS.sum)}${collation} ${operator === '!=' ? '<>' : operator} ${within(b, CLOSENESS.sum)}`, CLOSENESS.comparison)
   }
 
-  /** A range without one of its ends is null, which only null equals. */
-  protected inRange(of: Node, { low, high }: NodeOf<'range'>, inside: Sql): Sql {
+  /** A range without one of its ends is null, and so is whether a value lies in it; where that is open, the other end may still tell. */
+  protected inRange(_: Node, { low, high }: NodeOf<'range'>, inside: Sql): Sql {
     const open = [low, high].filter((end) => end !== null && freeNames(end).length > 0).map((end) => is(this.write(end!), 'NULL'))
-    return open.length > 0 && this.nullsCompare ? caseOf([{ when: disjunction(open), then: is(this.write(of), 'NULL') }], inside) : inside
+    return open.length > 0 && this.nullsCompare ? caseOf([{ when: disjunction(open), then: sql('NULL') }], inside) : inside
   }
 
   protected property(node: NodeOf<'path'>): Sql {

@@ -88,6 +88,8 @@ class LoweredWriter {
     const input = this.gate.inputs.get(name)
     const figure = input?.figure
     if (!input || !holds(input) || figure?.kind !== 'call' || (figure.name !== 'max' && figure.name !== 'min')) return null
+    // Beside a blank that passes nothing comes of it, whatever the others are.
+    if (!freeNames(figure).every((part) => holds(this.gate.inputs.get(part)!))) return null
     if (input.precision.kind !== 'as measured') throw new GateError(`A greatest or least value that is rounded cannot be written in SQL: ${name}`)
     return figure
   }
@@ -99,7 +101,7 @@ class LoweredWriter {
   private expression(tree: Node, by: readonly string[], what: string): Sql {
     const isHeld = by.some((name) => holds(this.gate.inputs.get(name)!))
     const passes = freeNames(tree).some((name) => !holds(this.gate.inputs.get(name)!))
-    if (isHeld && passes && !isStrict(tree)) throw new GateError(`${what} that chooses, of inputs some of which hold when blank and others pass, cannot be written in SQL: ${printExpression(tree)}`)
+    if (isHeld && passes && (!isStrict(tree) || hasExtreme(tree))) throw new GateError(`${what} that chooses, or takes the greatest, of inputs some of which hold when blank and others pass, cannot be written in SQL: ${printExpression(tree)}`)
     return expressionToSql(tree, this.names, !isHeld)
   }
 
@@ -154,6 +156,11 @@ class LoweredWriter {
     const passing = single(inputs.filter((input) => !holding.includes(input)))
     return { value: expressionToSql(tree, this.names, true), open: disjunction([...single(holding), conjunction([...passing.map(negation), is(value, 'NULL')])]) }
   }
+}
+
+/** Whether a greatest or least value is taken, of which something is known although a part is blank. */
+function hasExtreme(tree: Node): boolean {
+  return (tree.kind === 'call' && (tree.name === 'max' || tree.name === 'min')) || childrenOf(tree).some(hasExtreme)
 }
 
 /** Whether something in it can come to nothing although all values are there. */

@@ -1,0 +1,69 @@
+import { dictionaryColumn } from '../table/dictionary-column'
+import { numberColumn } from '../table/number-column'
+import { recordAt, type Table } from '../table/table'
+import { anInput, rulesGate, TODAY } from '../testing/a-gate'
+import { decideRecord } from '../decide/decide-record'
+import { lowered } from '../rule/lower'
+import { tableDecider } from './decide-table'
+import type { Lowered } from '../rule/rules'
+
+const each = (table: Table, decide: (at: number) => { status: string; rule: number }) => Array.from({ length: table.length }, (_, at) => {
+  const { status, rule } = decide(at)
+  return `${status} ${rule}`
+})
+const expectAsByHand = (table: Table, gate: Lowered, decider = tableDecider(table, TODAY)) => {
+  const { at } = decider.decide(gate)
+  expect(each(table, at)).toEqual(each(table, (place) => decideRecord(gate, recordAt(table, place), TODAY)))
+}
+
+const numbers: Table = { length: 6, columns: new Map([['Decay', numberColumn(['0', '5', '12', null, '40', '5.5'])], ['Lean', numberColumn(['1', null, '3', '4', '5', '6'])]]) }
+
+test('a cut that moves, also across another, takes along whom it passes and nobody else', () => {
+  const inputs = [anInput('Decay', 'number'), anInput('Lean', 'number')]
+  const decider = tableDecider(numbers, TODAY)
+  for (const cut of ['5', '5.4', '5.6', '13', '50', '-1', '12', '5']) expectAsByHand(numbers, lowered(rulesGate(inputs, [[`Decay >= ${cut} and Lean > 2`, 'a'], ['Decay >= 10', 'b'], ['Lean >= 4', 'c']])), decider)
+})
+
+test('a test that says something else of blanks is another test, although it has the same cuts', () => {
+  const inputs = [anInput('Decay', 'number', { blank: 'pass' })]
+  const decider = tableDecider(numbers, TODAY)
+  for (const condition of ['not(Decay = 5)', 'not(Decay in [5..5])', 'Decay != 5', 'not(Decay between 5 and 5)', 'not(Decay = 5)']) expectAsByHand(numbers, lowered(rulesGate(inputs, [[condition, 'a']])), decider)
+})
+
+test('decisions are told until their decider decides again', () => {
+  const gate = (cut: number) => lowered(rulesGate([anInput('Decay', 'number')], [[`Decay >= ${cut}`, 'a']]))
+  const decider = tableDecider(numbers, TODAY)
+  const [looked, not] = [decider.decide(gate(5)), tableDecider(numbers, TODAY)]
+  expect(looked.held.words).toEqual(Uint32Array.of(0b1000))
+  const first = not.decide(gate(5))
+  decider.decide(gate(12))
+  not.decide(gate(12))
+  expect(looked.held.words).toEqual(Uint32Array.of(0b1000))
+  expect(() => first.at(0)).toThrow('before the last ones')
+})
+
+test('means of nothing leave what other columns say of a record alone', () => {
+  const set = [numberColumn([null, '12.5', '70']), numberColumn([null, '13', null])]
+  const table: Table = { length: 3, columns: new Map<string, never>([['Decay', numberColumn(['40', '5', '40'])], ['Modules', set]] as never) }
+  const inputs = [anInput('Decay', 'number'), anInput('Modules', 'number', { isSet: true })]
+  const means = ['mean(Modules) > 60', 'mean(Modules) > 20']
+  for (const order of [['Decay >= 12', ...means], [...means, 'Decay >= 12'], ['Decay >= 12 and mean(Modules) > 60', 'Decay >= 12 and mean(Modules) <= 20', 'Decay >= 12']]) expectAsByHand(table, lowered(rulesGate(inputs, order.map((condition, at) => [condition, `label ${at}`]))))
+})
+
+test('results beyond all doubles leave what other columns say alone', () => {
+  const table: Table = { length: 3, columns: new Map([['Decay', numberColumn(['40', '5', '40'])], ['Lean', numberColumn(['1e200', '13', '12.5'])]]) }
+  const inputs = [anInput('Decay', 'number'), anInput('Lean', 'number')]
+  expectAsByHand(table, lowered(rulesGate(inputs, [['Decay >= 12 and Lean * Lean - Lean * Lean > 1', 'a'], ['Decay >= 12', 'b']])))
+})
+
+test('the day that counts as today is the same within some and every', () => {
+  const set = [numberColumn(['2025', '2027']), numberColumn(['2026', '1999'])]
+  const table: Table = { length: 2, columns: new Map<string, never>([['Years', set]] as never) }
+  expectAsByHand(table, lowered(rulesGate([anInput('Years', 'number', { isSet: true })], [['some year in Years satisfies year > today().year', 'a'], ['every year in Years satisfies year <= today().year', 'b'], ['some year in Years satisfies year = today().year', 'c']])))
+})
+
+test('an input that nothing is bound to is blank everywhere; a table of no record is decided too', () => {
+  const gate = lowered(rulesGate([anInput('Decay', 'number'), anInput('Species', 'text', { blank: 'pass' })], [['Species = "oak"', 'a'], ['Decay > 3', 'b'], ['Species = null', 'c']]))
+  expectAsByHand({ length: 2, columns: new Map([['Decay', numberColumn(['5', '1'])]]) }, gate)
+  expectAsByHand({ length: 0, columns: new Map([['Species', dictionaryColumn('text', [])]]) }, gate)
+})
