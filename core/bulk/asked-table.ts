@@ -11,7 +11,7 @@ import { testVerdict } from '../decide/decide-record'
 import { type Facts, factsOf } from '../decide/facts'
 import type { Verdict } from '../decide/verdict'
 import { inputColumns } from './input-columns'
-import type { VectorSources } from './number-vector'
+import type { VectorSources } from './vector'
 
 export interface AskedTable {
   table: Table

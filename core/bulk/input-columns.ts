@@ -9,8 +9,9 @@ import type { Decimal } from '../value/number'
 import type { DateValue, Value } from '../value/value'
 import type { Precision } from '../gate/document'
 import { factsOf, rounded } from '../decide/facts'
-import { numberVector, type NumberVector, type VectorKind, type VectorSources } from './number-vector'
+import { numberVector } from './number-vector'
 import { roundedColumn } from './rounded-column'
+import type { NumberVector, VectorKind, VectorSources } from './vector'
 
 export function inputColumns(table: Table, gate: Pick<Lowered, 'inputs'>, today: DateValue): VectorSources {
   const vectors = new Map<string, NumberVector | null>()

@@ -3,7 +3,7 @@ import { type Bitmap, hasBit } from '../table/bitmap'
 import type { NumberColumn } from '../table/number-column'
 import { Decimal, isExactAsDouble, plain } from '../value/number'
 import type { Precision } from '../gate/document'
-import { errorAt, type NumberVector, UNIT } from './number-vector'
+import { errorAt, type NumberVector, UNIT } from './vector'
 
 /** Within these, a whole number over a power of ten is one correctly rounded division. */
 const LARGEST_WHOLE = 1e15

@@ -13,11 +13,11 @@ import { holds } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, possibleOf } from './asked-table'
 import { isMissing } from './input-columns'
-import type { NumberVector } from './number-vector'
 import { placesBetween, stretchIndex } from './stretch-index'
 import { ClassList, type TestClasses } from './test-classes'
 import type { GroupedTest } from './test-groups'
 import { addIntervals, intervalOf, type RecordNumbers, stretchOf, thresholdsOf } from './thresholds'
+import type { NumberVector } from './vector'
 
 export interface SubjectClasses extends TestClasses {
   readonly vector: NumberVector

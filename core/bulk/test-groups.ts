@@ -1,6 +1,6 @@
 /** Tests that look at one thing, put together: they share the work, and one class for each record. */
 import { evaluate } from '../expression/evaluate'
-import { freeNames, type Node, type NodeOf } from '../expression/tree'
+import { freeNames, MIRRORED, type Node, type NodeOf } from '../expression/tree'
 import { printExpression } from '../expression/print'
 import type { Test } from '../rule/condition'
 import { blankTest, type Piece, simpleTest, type SimpleTest } from '../rule/simple-test'
@@ -97,8 +97,6 @@ function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'
   const count = call('count', { kind: 'filter', of: variable!.over, by: wanted, span })
   return simpleTest({ kind: 'comparison', operator: quantifier === 'some' ? '>=' : '<', left: count, right: { kind: 'number', number: '1', span }, span }, today)
 }
-
-const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
 
 /** A day so many days after another, or before it. */
 interface ShiftedDay {

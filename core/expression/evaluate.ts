@@ -6,19 +6,22 @@
  * value all the same; what does is open too. Only where an expression asks for blanks itself is the blank what it is.
  */
 import { combine, negate, type Outcome, type Shortfall } from '../value/arithmetic'
-import { calendarDay, dayOfWeek } from '../value/calendar'
 import { areEqual, compareValues } from '../value/compare'
 import { Decimal } from '../value/number'
-import { dayTimeDuration, parseTemporal } from '../value/temporal'
-import { type DateTimeValue, type DateValue, type DayTimeDuration, type FunctionValue, isList, isNumber, kindOf, type RangeValue, type Value, type YearMonthDuration } from '../value/value'
-import { arrangements } from './call'
-import { BUILT_IN } from './functions/built-in'
-import type { CallContext, Parameter, Variant } from './functions/define'
+import { parseTemporal } from '../value/temporal'
+import { type DateValue, type FunctionValue, isList, isNumber, kindOf, type RangeValue, type Value } from '../value/value'
+import { argumentFor, plansOf } from './arguments'
+import type { CallContext } from './functions/define'
 import { LONGEST_TEXT } from './functions/texts'
-import { allOf, anyOf, compareOpen, extremeOf, holdsOpen, isOpen, type Open, ofTruth, oneOf, OPEN, type Possible, truthOf } from './open'
-import { asksAboutBlanks, type ComparisonOperator, mentionsTested, type Node, type NodeOf, PARTIAL, type Span, TESTED, type Variable } from './tree'
-import { negated, TRUE } from './truth'
-import { type Type, typeNamed } from './type'
+import { isInstance } from './instance'
+import { isPosition, itemAt, wholeNumbers } from './items'
+import { allOf, anyOf, compareOpen, holdsOpen, isOpen, type Open, ofTruth, oneOf, OPEN, type Possible, truthOf } from './open'
+import { openCall } from './open-call'
+import { propertyOf } from './properties'
+import { LETTERS_A_STEP, sizeOf } from './size'
+import { asksAboutBlanks, type ComparisonOperator, mentionsTested, MIRRORED, type Node, type NodeOf, PARTIAL, type Span, TESTED, type Variable } from './tree'
+import { TRUE } from './truth'
+import { typeNamed } from './type'
 
 /** Something on the way that came to nothing, and why. */
 export interface Note {
@@ -42,7 +45,6 @@ export interface Scope {
  * every text that is made or gone through. It bounds the time, and the room, of anything that can be written down.
  */
 const MOST_STEPS = 200_000
-const LETTERS_A_STEP = 32
 /** Steps that a root, a logarithm or a power costs: as long as so many others take. */
 const STEPS_OF_A_POWER = 150
 const POWERS: ReadonlySet<string> = new Set(['sqrt', 'log', 'exp', 'stddev'])
@@ -350,95 +352,8 @@ class Evaluation {
   }
 }
 
-const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
-
-type Plan = { variant: Variant; places: { parameter: Parameter; args: readonly number[] }[] }
-const plans = new WeakMap<Node, readonly Plan[]>()
-
-/** The ways in which a call can be meant, with the places of its arguments: made once. */
-function plansOf(node: NodeOf<'call'>): readonly Plan[] {
-  const known = plans.get(node)
-  if (known) return known
-  const builtIn = BUILT_IN.get(node.name)
-  const made = builtIn ? arrangements(builtIn, node.args.map((_, at) => at), node.names) : []
-  plans.set(node, made)
-  return made
-}
-
-/** Functions that look at how many items there are, and where, but at none of them. */
-const OF_PLACES: ReadonlySet<string> = new Set(['count', 'concatenate', 'reverse', 'sublist', 'remove'])
-
-/** What a call comes to with something open among its arguments; undefined where it can be made all the same. */
-function openCall({ name }: NodeOf<'call'>, args: readonly Possible[], areSame: (a: Possible, b: Possible) => Possible): Possible | undefined {
-  const [first, second] = args
-  const isGathered = args.length === 1 && !isOpen(first) && isList(first as Value)
-  const items = isGathered ? (first as readonly Possible[]) : args
-  switch (name) {
-    case 'not':
-      return isOpen(first) ? ofTruth(negated(truthOf(first))) : undefined
-    case 'all':
-      return args.length === 1 && isOpen(first) ? OPEN : allOf(items)
-    case 'any':
-      return args.length === 1 && isOpen(first) ? OPEN : anyOf(items)
-    case 'max': case 'min':
-      return args.length === 1 && isOpen(first) ? OPEN : extremeOf(items, name === 'max' ? 1 : -1)
-    case 'list contains':
-      return isOpen(first) || !isList(first as Value) ? OPEN : anyOf((first as readonly Possible[]).map((item) => areSame(item, second!)))
-    default:
-      return OF_PLACES.has(name) && !args.some(isOpen) ? undefined : OPEN
-  }
-}
-
-const sizes = new WeakMap<readonly Value[], number>()
-
-/** How much there is of a value, in steps: what going through all of it costs. A list within lists counts each time. */
-function sizeOf(value: Possible): number {
-  if (typeof value === 'string') return value.length / LETTERS_A_STEP
-  if (isOpen(value) || !isList(value)) return 0
-  if (!value.some((item) => typeof item === 'string' || isList(item))) return value.length
-  const known = sizes.get(value)
-  if (known !== undefined) return known
-  const size = value.reduce<number>((total, item) => total + 1 + sizeOf(item), 0)
-  sizes.set(value, size)
-  return size
-}
-
 function isOutcome(result: Outcome | Value): result is Outcome {
   return typeof result === 'object' && result !== null && ('shortfall' in result || 'value' in result)
-}
-
-/** Of the same number whatever the item is, so that it says which place is meant. */
-function isPosition(by: Node): boolean {
-  return by.kind === 'number' || (by.kind === 'negate' && isPosition(by.of))
-}
-
-/** The item at a place, counted from 1, or from the end where negative; null where there is none (DMN 1.5 clause 10.3.2.5). */
-function itemAt(items: readonly Value[], position: Possible): Value {
-  if (isOpen(position) || !isNumber(position) || !position.isInteger() || position.isZero() || position.abs().gt(items.length)) return null
-  return items.at(position.isNeg() ? position.toNumber() : position.toNumber() - 1)!
-}
-
-/** The arguments as the parameter wants them; undefined where they cannot be. */
-function argumentFor({ type, isOptional, isNullable, many }: Parameter, args: readonly Value[]): Value[] | undefined {
-  if (many === 'gathered') {
-    const [only] = args
-    const items = args.length === 1 && isList(only!) ? only : args
-    return args.length === 1 && only === null ? undefined : [items]
-  }
-  if (args.length === 0) return isOptional ? [null] : undefined
-  if (isNullable && args[0] === null) return [null]
-  const converted = args.map((arg) => convert(arg, type))
-  return converted.includes(undefined) ? undefined : (converted as Value[])
-}
-
-/** DMN 1.5 clause 10.3.2.9.4: a list of one stands for what it holds, a value for the list of it. */
-function convert(value: Value, type: Parameter['type']): Value | undefined {
-  if (type === 'any') return value
-  if (value === null) return undefined
-  const kind = kindOf(value)
-  if (typeof type === 'object') return 'list' in type ? (isList(value) ? value : [value]) : kind === 'range' ? value : undefined
-  if (kind === type) return value
-  return isList(value) && value.length === 1 && kindOf(value[0]!) === type ? value[0] : undefined
 }
 
 /** Whether a test after `in`, or in a cell, is true or false by itself, instead of naming what the value should be. */
@@ -459,16 +374,6 @@ function mentions(test: Node): boolean {
   return found
 }
 
-/** DMN 1.5 clause 10.3.2.9.2: null is of no type but its own; a list is of a type where all its items are. */
-function isInstance(value: Value, type: Type | null): boolean {
-  const kind = kindOf(value)
-  if (type === 'any') return kind !== 'null'
-  if (type === null || typeof type === 'string') return kind === type
-  if ('list' in type) return isList(value) && (type.list === 'any' || value.every((item) => isInstance(item, type.list)))
-  const range = value as RangeValue
-  return kind === 'range' && (type.range === 'any' || [range.low, range.high].every((end) => end === null || isInstance(end, type.range)))
-}
-
 function compareKnown(operator: ComparisonOperator, left: Value, right: Value): boolean | null {
   if (operator === '=' || operator === '!=') {
     const equal = areEqual(left, right)
@@ -479,53 +384,3 @@ function compareKnown(operator: ComparisonOperator, left: Value, right: Value): 
   return operator === '<' ? order < 0 : operator === '<=' ? order <= 0 : operator === '>' ? order > 0 : order >= 0
 }
 
-const MOST_ITEMS = 10_000
-
-function wholeNumbers({ low, high, lowIncluded, highIncluded }: RangeValue): Value[] | null {
-  if (!isNumber(low) || !isNumber(high) || !low.isInteger() || !high.isInteger()) return null
-  const sign = low.lte(high) ? 1 : -1
-  const from = low.plus(lowIncluded ? 0 : sign)
-  const count = high.minus(highIncluded ? 0 : sign).minus(from).times(sign).plus(1)
-  return count.gt(MOST_ITEMS) ? null : Array.from({ length: Math.max(0, count.toNumber()) }, (_, at) => from.plus(at * sign))
-}
-
-/** DMN 1.5 table 66. */
-function propertyOf(of: Value, name: string): Value | undefined {
-  const kind = kindOf(of)
-  const number = (value: number) => new Decimal(value)
-  if (kind === 'date' || kind === 'date and time') {
-    const { day } = of as DateValue
-    const parts = { ...calendarDay(day), weekday: dayOfWeek(day) }
-    if (name in parts) return number(parts[name as keyof typeof parts])
-  }
-  if (kind === 'time' || kind === 'date and time') {
-    const { nanos, offset } = of as DateTimeValue
-    const seconds = Math.floor(nanos / 1e9)
-    switch (name) {
-      case 'hour': return number(Math.floor(seconds / 3600))
-      case 'minute': return number(Math.floor(seconds / 60) % 60)
-      case 'second': return number(seconds % 60)
-      case 'time offset': return offset === null ? null : dayTimeDuration(number(offset))
-    }
-  }
-  if (kind === 'days and time duration') {
-    const { seconds } = of as DayTimeDuration
-    switch (name) {
-      case 'days': return seconds.divToInt(86_400)
-      case 'hours': return seconds.divToInt(3600).mod(24)
-      case 'minutes': return seconds.divToInt(60).mod(60)
-      case 'seconds': return seconds.mod(60)
-    }
-  }
-  if (kind === 'years and months duration') {
-    const { months } = of as YearMonthDuration
-    if (name === 'years') return number(Math.trunc(months / 12))
-    if (name === 'months') return number(months % 12)
-  }
-  if (kind === 'range') {
-    const range = of as RangeValue
-    const parts: Record<string, Value> = { start: range.low, end: range.high, 'start included': range.lowIncluded, 'end included': range.highIncluded }
-    return parts[name]
-  }
-  return undefined
-}

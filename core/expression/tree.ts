@@ -16,6 +16,9 @@ export function spanOf({ from, to }: Span): Span {
 export const COMPARISONS = ['=', '!=', '<', '<=', '>', '>='] as const
 export type ComparisonOperator = (typeof COMPARISONS)[number]
 
+/** What a comparison becomes when its sides are exchanged. */
+export const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const satisfies Record<ComparisonOperator, ComparisonOperator>
+
 interface Shapes {
   number: { number: DecimalText }
   text: { text: string }

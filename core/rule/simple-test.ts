@@ -1,6 +1,6 @@
 /** Tests that ask where one thing lies: an input, or an expression, against constants. */
 import { evaluate } from '../expression/evaluate'
-import { freeNames, mentionsTested, type Node, type NodeOf } from '../expression/tree'
+import { freeNames, mentionsTested, MIRRORED, type Node, type NodeOf } from '../expression/tree'
 import { areEqual, isInRange } from '../value/compare'
 import { isList, kindOf, type DateValue, type RangeValue, type Value } from '../value/value'
 
@@ -49,8 +49,7 @@ function comparison({ operator, left, right, span }: NodeOf<'comparison'>, const
   }
   const [subject, value] = a === undefined ? [left, b] : [right, a]
   if (!isBound(value)) return null
-  const FLIPPED = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '=': '=', '!=': '!=' } as const
-  switch (a === undefined ? operator : FLIPPED[operator]) {
+  switch (a === undefined ? operator : MIRRORED[operator]) {
     case '=':
       return { subject, pieces: [point(value)], isNegated: false }
     case '!=':

@@ -1,5 +1,5 @@
 /** FEEL expressions as SQL, in PostgreSQL's dialect where types need it. */
-import { freeNames, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
+import { freeNames, MIRRORED, type Node, type NodeOf } from '@dime-gate/core/expression/tree'
 import type { Type } from '@dime-gate/core/expression/type'
 import { Decimal } from '@dime-gate/core/value/number'
 import { isNumber, type Value } from '@dime-gate/core/value/value'
@@ -211,8 +211,6 @@ class Writer extends ExpressionWriter<Sql> {
     return caseOf([{ when: negation(isMissing), then: aggregateOf(name, members) }], sql('NULL'))
   }
 }
-
-const MIRRORED = { '=': '=', '!=': '!=', '<': '>', '<=': '>=', '>': '<', '>=': '<=' } as const
 
 /** The values of which the greatest, or the least, is taken, where they are written out. */
 function itemsOf({ args, names }: NodeOf<'call'>): readonly Node[] | null {

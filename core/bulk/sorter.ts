@@ -1,0 +1,118 @@
+/** The records of a table in cells, for one set of tests after the other: what two sets share is done once. */
+import { dictionaryColumn } from '../table/dictionary-column'
+import type { Table } from '../table/table'
+import type { DateValue } from '../value/value'
+import { type Condition, type Test, testsOf } from '../rule/condition'
+import type { Lowered } from '../rule/rules'
+import { askedTable, type AskedTable } from './asked-table'
+import { type Cells, cellsOf, moveRecords } from './cells'
+import { recordClasses } from './record-classes'
+import { type Changed, movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
+import type { TestClasses } from './test-classes'
+import { type TestGroup, testGroups } from './test-groups'
+import { valueClasses } from './value-classes'
+
+export interface Sorted {
+  keys: readonly string[]
+  groups: readonly TestClasses[]
+  cells: Cells
+}
+
+/** Groups whose classes are kept for the next gate. */
+export const MOST_KEPT = 64
+
+/** Puts the records of a table into cells, for one set of tests after the other. */
+export class Sorter {
+  private readonly kept = new Map<string, TestClasses>()
+  private last: Sorted | null = null
+
+  constructor(private readonly given: Table, private readonly today: DateValue) {}
+
+  /** Inputs that nothing is bound to are blank columns from here on. */
+  tableFor(gate: Lowered): Table {
+    const { given } = this
+    const unbound = [...gate.inputs.values()].filter(({ figure, isSet, name }) => !figure && !isSet && !given.columns.has(name))
+    if (unbound.length === 0) return given
+    const blanks = Array<null>(given.length).fill(null)
+    return { length: given.length, columns: new Map([...given.columns, ...unbound.map(({ name, type }) => [name, dictionaryColumn(type, blanks)] as const)]) }
+  }
+
+  sort(gate: Lowered, tests: readonly Test[]): Sorted {
+    const asked = askedTable(this.tableFor(gate), gate, this.today)
+    const found = testGroups(asked, tests)
+    const keys = found.map((group) => keyOf(group, asked))
+    let moved: Moved | null = null
+    let isNew = false
+    const groups = found.map((group, at): TestClasses => {
+      const before = this.kept.get(keys[at]!)
+      let classes = before && hasTests(before, testsIn(group)) ? before : null
+      if (!classes) {
+        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(asked, before as SubjectClasses, group.grouped) : null
+        if (step && !moved) moved = { group: at, before: before!, changed: step.changed }
+        else isNew = true
+        classes = step?.moved ?? classesOf(asked, group, before)
+      }
+      // Put last again, so that what nobody asked for lately comes first, and goes first.
+      this.kept.delete(keys[at]!)
+      this.kept.set(keys[at]!, classes)
+      return classes
+    })
+    for (const key of this.kept.keys()) if (this.kept.size > MOST_KEPT && !keys.includes(key)) this.kept.delete(key)
+    const isAsBefore = this.last !== null && !isNew && this.last.keys.join('\n\n') === keys.join('\n\n')
+    const cells = isAsBefore ? cellsAfter(this.last!, groups, moved) : null
+    this.last = { keys, groups, cells: cells ?? cellsOf(groups, this.given.length) }
+    return this.last
+  }
+}
+
+/** A group that is what it was but for where its cuts are. */
+interface Moved {
+  group: number
+  before: TestClasses
+  changed: Changed
+}
+
+/** What two gates must have in common for their records to be in the same classes: what the tests look at, and how. */
+function keyOf(group: TestGroup, { gate, givenBehind }: AskedTable): string {
+  const signatures = inputSignatures(gate)
+  const inputs = testsIn(group).flatMap((test) => test.inputs)
+  return `${group.key}\n${[...givenBehind(inputs), ...inputs].map((name) => signatures.get(name) ?? '').join()}`
+}
+
+function cellsAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: Moved | null): Cells | null {
+  const isSame = groups.every((group, at) => group === before[at] || at === moved?.group)
+  if (!isSame) return null
+  if (!moved) return cells
+  return moved.before === before[moved.group] && moveRecords(cells, moved.group, moved.changed) ? cells : null
+}
+
+function classesOf(asked: AskedTable, group: TestGroup, before: TestClasses | undefined): TestClasses {
+  if (group.kind === 'values') return valueClasses(asked, group.column, group.tests)
+  if (group.kind === 'records') return recordClasses(asked, group.tests)
+  const known = before && 'vector' in before ? (before as SubjectClasses).vector : null
+  const vector = known ?? asked.vectors.of(group.subject)
+  return vector ? subjectClasses(asked, group.subject, group.grouped, vector) : recordClasses(asked, testsIn(group))
+}
+
+function testsIn(group: TestGroup): readonly Test[] {
+  return group.kind === 'subject' ? group.grouped.map(({ test }) => test) : group.tests
+}
+
+function hasTests({ tests }: TestClasses, wanted: readonly Test[]): boolean {
+  return tests.length === wanted.length && tests.every(({ text }, at) => text === wanted[at]!.text)
+}
+
+export function distinctTests(conditions: readonly Condition[]): Test[] {
+  return [...new Map(conditions.flatMap((condition) => testsOf(condition)).map((test) => [test.text, test])).values()]
+}
+
+/** What an input's values depend on beside its column, so that a changed precision or figure is a different test. */
+export function inputSignatures({ inputs }: Lowered): Map<string, string> {
+  const signatures = new Map<string, string>()
+  for (const [name, input] of inputs) {
+    const own = JSON.stringify([input.precision, input.blank === 'pass', input.source])
+    // A figure depends on other inputs, which come before it.
+    signatures.set(name, input.figure ? own + [...signatures.values()].join() : own)
+  }
+  return signatures
+}
