@@ -9,7 +9,8 @@ import { messageOf } from '../shared/api'
 import { date, number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, withUnit } from '../shared/words'
-import type { ListedRecord, Order } from './records-worker'
+import type { Order } from './in-order'
+import type { ListedRecord } from './records-worker'
 import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{

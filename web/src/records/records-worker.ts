@@ -1,17 +1,18 @@
 /** Decides a column away from the page, so that the page never waits: live on the bench, as kept on a run. */
 import { tableFromIPC } from 'apache-arrow'
 import { expose } from 'comlink'
-import { columnFromTable, type RunBatch, runFromTable } from '@dime-gate/contract/column-wire'
+import { columnFromTable, runFromTable } from '@dime-gate/contract/column-wire'
 import { newScale } from '@dime-gate/core/gate/new-scale'
-import { AFTER_RULES, codeOf, decisionsOf } from '@dime-gate/core/bulk/decisions'
-import { type Status, STATUSES } from '@dime-gate/core/rule/rules'
+import type { Status } from '@dime-gate/core/rule/rules'
 import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
 import { type Reason, reasonOf } from '@dime-gate/core/run/reason'
 import { type ScaleCounts, scaleCounts, scaleDecider, type ScaleResult, type Tray, trayRecords } from '@dime-gate/core/run/scale-result'
-import { countBits, emptyBitmap, hasBit, placesOf, setBit } from '@dime-gate/core/table/bitmap'
+import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
 import { decimalAt, type NumberColumn } from '@dime-gate/core/table/number-column'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
+import { inOrder, type Order } from './in-order'
+import { keptResult } from './kept-result'
 
 export interface OpenedColumn {
   records: number
@@ -28,8 +29,6 @@ export interface ListedRecord {
   band: number
   reason: Reason | null
 }
-
-export type Order = 'table' | 'rising' | 'falling'
 
 let column: NumberColumn
 let records: Int32Array
@@ -75,7 +74,7 @@ const worker = {
 
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
-    places ??= inOrder(placesOf(trayRecords(listed.tray, column, result)), listed.order)
+    places ??= inOrder(placesOf(trayRecords(listed.tray, column, result)), listed.order, column)
     return Array.from(places.subarray(from, to), listedRecord)
   },
 }
@@ -101,33 +100,6 @@ function look(at: ScaleGate, found: ScaleResult): void {
   gate = at
   result = found
   places = null
-}
-
-function keptResult({ status, band, cut }: RunBatch, { bands, cuts }: ScaleGate): ScaleResult {
-  const { length } = status
-  const where = <Numbers extends Uint8Array | Int16Array>(numbers: Numbers, wanted: number) => {
-    const found = emptyBitmap(length)
-    for (let at = 0; at < length; at++) if (numbers[at] === wanted) setBit(found, at)
-    return found
-  }
-  const codes = Array.from(status, (code, at) => codeOf(STATUSES[code]!, band[at]!, bands.length))
-  const counts = Array<number>(bands.length + AFTER_RULES.length).fill(0)
-  for (const code of codes) counts[code]!++
-  return {
-    decisions: decisionsOf(length, bands.length, counts, (at) => codes[at]!),
-    onCut: cuts.map((_, index) => where(cut, index)),
-  }
-}
-
-/** Records without a value come last either way. */
-function inOrder(all: Uint32Array, order: Order): Uint32Array {
-  if (order === 'table') return all
-  const sign = order === 'rising' ? 1 : -1
-  const key = (at: number) => (hasBit(column.valid, at) ? sign * column.doubles[at]! : Infinity)
-  return all.sort((a, b) => {
-    const [first, second] = [key(a), key(b)]
-    return first === second ? a - b : first < second ? -1 : 1
-  })
 }
 
 function listedRecord(at: number): ListedRecord {

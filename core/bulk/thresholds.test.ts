@@ -1,0 +1,53 @@
+import fc from 'fast-check'
+import { crowded } from '../testing/arbitrary-gate'
+import { Decimal } from '../value/number'
+import { isInRange } from '../value/compare'
+import type { RangeValue } from '../value/value'
+import { placesBetween, rangeOf, stretchIndex } from './stretch-index'
+import { addIntervals, intervalOf, stretchOf, thresholdsOf } from './thresholds'
+
+const end = fc.option(crowded.map((text) => new Decimal(text)), { nil: null })
+const piece = fc.record({ low: end, high: end, lowIncluded: fc.boolean(), highIncluded: fc.boolean() }).map((parts): RangeValue => ({ kind: 'range', ...parts }))
+
+test('a double lies in the stretch of a piece where its decimal lies in the piece', () => {
+  fc.assert(fc.property(piece, crowded, (one, text) => {
+    const double = Number(text)
+    // Of decimals that share a double only the shortest is asked here.
+    const [from, to] = stretchOf(one)
+    expect(double >= from && double < to).toBe(isInRange(new Decimal(String(double)), one))
+  }), { numRuns: 2000 })
+})
+
+const doubles = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, -0, 5, 5.5, 1e300, -1e300, Infinity, -Infinity, NaN, 1e-320)), { maxLength: 60 })
+const cuts = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, 5, 5.5, 5.500001, 1e200)), { maxLength: 30 }).map((all) => Float64Array.from(new Set(all)).sort())
+
+test('numbers get the class of the interval that their doubles lie in, whatever the doubles are', () => {
+  fc.assert(fc.property(doubles, cuts, (values, thresholds) => {
+    const classOf = Uint32Array.from({ length: thresholds.length + 1 }, (_, passed) => (passed * 7) % 5)
+    const numbers = Uint32Array.from(values, (_, at) => at)
+    addIntervals(numbers, Float64Array.from(values), thresholds, classOf, 5)
+    expect([...numbers]).toEqual(values.map((value, at) => at * 5 + classOf[thresholds.filter((threshold) => threshold <= value).length]!))
+    for (const value of values) expect(intervalOf(value, thresholds)).toBe(thresholds.filter((threshold) => threshold <= value).length)
+  }), { numRuns: 1000 })
+})
+
+test('thresholds are the ends of all pieces, each once, ascending', () => {
+  const at = (low: string | null, high: string | null, included = true): RangeValue => ({ kind: 'range', low: low === null ? null : new Decimal(low), high: high === null ? null : new Decimal(high), lowIncluded: included, highIncluded: !included })
+  expect([...thresholdsOf([at('12', null), at('5', '12'), at(null, '5')])]).toEqual([5, 12])
+})
+
+test('an index gives at least the records between two values, and few beside', () => {
+  const values = Float64Array.from({ length: 20_000 }, (_, at) => ((at * 7919) % 20_000) / 10)
+  const index = stretchIndex(values)!
+  const found = new Set(placesBetween(index, 500, 501))
+  const wanted = [...values.keys()].filter((at) => values[at]! >= 500 && values[at]! <= 501)
+  expect(wanted.every((at) => found.has(at))).toBe(true)
+  expect(found.size).toBeLessThan(wanted.length + 30)
+})
+
+test('where nearly all values are in one place, or one is no number, there is no index', () => {
+  expect(stretchIndex(Float64Array.from({ length: 1000 }, (_, at) => (at === 0 ? 1e9 : at / 1000)))).toBeNull()
+  expect(stretchIndex(Float64Array.of(1, NaN, 3))).toBeNull()
+  expect(rangeOf(Float64Array.of(1, NaN, 3))).toEqual([-Infinity, Infinity])
+  expect(rangeOf(Float64Array.of(4, -1, 3))).toEqual([-1, 4])
+})
