@@ -9,6 +9,7 @@ import type { Test } from '../rule/condition'
 import { isInPiece, type Piece } from '../rule/simple-test'
 import { complement, isFull, placesOf } from '../table/bitmap'
 import type { Value } from '../value/value'
+import { testVerdict } from '../decide/decide-record'
 import { holds } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, possibleOf } from './asked-table'
@@ -28,6 +29,8 @@ export interface SubjectClasses extends TestClasses {
   readonly isPlain: boolean
   /** The records that were, with the classes that they are in. */
   readonly extra: ExtraClasses
+  /** By each of these classes, one of its records. */
+  readonly samples: ReadonlyMap<number, number>
 }
 
 interface ExtraClasses {
@@ -62,8 +65,10 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
     const value = possibleOf(subject, asked.facts(at))
     extra.classes[without.length + next] = isOpen(value) || value === null ? look(at) : list.placeOf(grouped.map((one) => verdictOn(one, value)), [])
   })
+  const samples = new Map<number, number>()
+  for (let next = 0; next < extra.places.length; next++) if (!samples.has(extra.classes[next]!)) samples.set(extra.classes[next]!, extra.places[next]!)
   const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
-  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, addTo: adder(vector, thresholds, classOf, extra, list.verdicts.length) }
+  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra, list.verdicts.length) }
 }
 
 function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, extra: ExtraClasses, width: number) {
@@ -188,16 +193,11 @@ export function movedClasses(asked: AskedTable, before: SubjectClasses, grouped:
 }
 
 /** Whether the tests say of records without a value what those before them said. */
-function areMissingAlike(asked: AskedTable, { extra, verdicts, open }: SubjectClasses, tests: readonly Test[]): boolean {
-  const seen = new Set<number>()
-  for (let next = 0; next < extra.places.length; next++) {
-    const place = extra.classes[next]!
-    if (seen.has(place)) continue
-    seen.add(place)
-    const now = classFor(asked, tests, asked.facts(extra.places[next]!))
-    if (now.verdicts.join() !== verdicts[place]!.join() || now.open.join() !== open[place]!.join()) return false
-  }
-  return true
+function areMissingAlike(asked: AskedTable, { samples, verdicts }: SubjectClasses, tests: readonly Test[]): boolean {
+  return [...samples].every(([place, at]) => {
+    const facts = asked.facts(at)
+    return tests.every((test, index) => testVerdict(asked.gate, test, facts) === verdicts[place]![index])
+  })
 }
 
 /** Records that are in another class now, and by how much its number is another. */
