@@ -3,7 +3,7 @@ import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
 import { asksForToday } from '@dime-gate/core/rule/used-inputs'
 import { findingsOf } from '@dime-gate/core/finding/findings'
 import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
-import type { Findings } from '@dime-gate/core/finding/finding'
+import type { Finding, Findings } from '@dime-gate/core/finding/finding'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { DateValue, Value } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
@@ -38,12 +38,20 @@ interface Found {
 }
 
 function asData({ gate, findings }: Found) {
-  const texts = (example: Record<string, Value> | null) => example && Object.fromEntries(Object.entries(example).map(([name, value]) => [name, value === null ? null : textOfValue(value)]))
   return {
     gate: gate.gate.name,
-    findings: findings.findings.map((finding) => ({ ...finding, rules: finding.rules.map((rule) => rule + 1), example: texts(finding.example), text: findingWords(finding, pathsOf(gate)) })),
+    findings: findings.findings.map((finding) => ({ ...finding, rules: finding.rules.map((rule) => rule + 1), example: exampleTexts(finding), text: findingWords(finding, pathsOf(gate)) })),
     more: findings.more, unproven: findings.unproven.map((rule) => rule + 1), areGapsProven: findings.areGapsProven,
   }
+}
+
+/** What matters in the example, in canonical text. */
+function exampleTexts({ example, concerns }: Finding): Record<string, string | null> | null {
+  return example && Object.fromEntries(concerns.map((name) => [name, textOrNull(example[name] ?? null)]))
+}
+
+function textOrNull(value: Value): string | null {
+  return value === null ? null : textOfValue(value)
 }
 
 function asText({ gate, findings }: Found): string {

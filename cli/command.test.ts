@@ -170,7 +170,7 @@ describe('check', () => {
     const holed = await folder.write('holed.json', rulesGate([anInput('Decay', 'number')], [['Decay < 40', 'Sound'], ['Decay > 40', 'Failing']]))
     const ran = await runCommand(['check', '--gate', holed])
     expect(ran).toMatchObject({ code: 1, err: '' })
-    expect(ran.out).toContain('error    edge hole: Exactly this value is taken by no rule: Decay 40. Example: Decay 40.')
+    expect(ran.out).toContain('error    edge hole: Exactly this value is taken by no rule: Decay = 40. Example: Decay 40.')
     const { out, code } = await runCommand(['check', '--gate', holed, '--json'])
     expect(code).toBe(1)
     expect(JSON.parse(out)).toMatchObject([{ gate: 'Gate', findings: [{ kind: 'edge hole', severity: 'error', rules: expect.any(Array), example: { Decay: '40' } }], areGapsProven: true }])

@@ -107,6 +107,34 @@ export function difference(box: Box, out: Box, layout: Layout): Box[] {
   return pieces
 }
 
+/** Boxes that do not overlap less others, as boxes that do not overlap. */
+export function differences(boxes: readonly Box[], outs: readonly Box[], layout: Layout): Box[] {
+  return outs.reduce<Box[]>((rest, out) => rest.flatMap((box) => (axesBeyond(box, out, layout) < 0 ? [box] : difference(box, out, layout))), [...boxes])
+}
+
+/** The same places in fewer boxes: those that differ along one axis alone become one. */
+export function merged(boxes: readonly Box[], layout: Layout): Box[] {
+  let left = [...boxes]
+  for (let axis = 0, unchanged = 0; unchanged < layout.length - 1; axis = (axis + 1) % (layout.length - 1)) {
+    const alike = new Map<string, Box>()
+    for (const box of left) {
+      const key = withRegions(box, axis, [], layout).join()
+      const other = alike.get(key)
+      alike.set(key, other ? other.map((word, i) => word | box[i]!) : box)
+    }
+    unchanged = alike.size === left.length ? unchanged + 1 : 1
+    left = [...alike.values()]
+  }
+  return left
+}
+
+/** A box with other regions on one axis. */
+export function withRegions(box: Box, axis: number, regions: readonly number[], layout: Layout): Box {
+  const changed = box.slice().fill(0, layout[axis]!, layout[axis + 1]!)
+  for (const region of regions) changed[layout[axis]! + (region >>> 5)]! |= 1 << (region & 31)
+  return changed
+}
+
 /** The regions of one axis, ascending. */
 export function regionsIn(box: Box, axis: number, layout: Layout): number[] {
   const regions: number[] = []
@@ -116,15 +144,18 @@ export function regionsIn(box: Box, axis: number, layout: Layout): number[] {
   return regions
 }
 
-/** One place of a box: its first region on every axis. */
-export function firstPlace(box: Box, layout: Layout): number[] {
-  return layout.slice(1).map((_, axis) => regionsIn(box, axis, layout)[0]!)
+/** By axis the regions of a box. */
+export function choicesIn(box: Box, layout: Layout): number[][] {
+  return layout.slice(1).map((_, axis) => regionsIn(box, axis, layout))
 }
 
 export function isIn(box: Box, place: readonly number[], layout: Layout): boolean {
   for (let axis = 0; axis < place.length; axis++) {
-    const region = place[axis]!
-    if (((box[layout[axis]! + (region >>> 5)]! >>> (region & 31)) & 1) === 0) return false
+    if (!hasRegion(box, axis, place[axis]!, layout)) return false
   }
   return true
+}
+
+export function hasRegion(box: Box, axis: number, region: number, layout: Layout): boolean {
+  return ((box[layout[axis]! + (region >>> 5)]! >>> (region & 31)) & 1) !== 0
 }

@@ -1,5 +1,5 @@
 /** What a row of rules leaves over, found by taking one box after the other away. */
-import { axesBeyond, type Box, difference, isIn, type Layout, regionsIn } from './box'
+import { axesBeyond, type Box, choicesIn, difference, isIn, type Layout } from './box'
 
 /** A rule as boxes; together they are where it is true. */
 export type RuleBoxes = readonly Box[]
@@ -14,10 +14,11 @@ export class BudgetSpent extends Error {}
 /**
  * Goes through the parts of `box` that none of `boxes` takes.
  * @param visit is given each part, and may end the search by answering true
+ * @param use is told of each of `boxes` that took something away
  * @returns whether it was ended so
  * @throws BudgetSpent
  */
-export function visitLeft(box: Box, boxes: readonly Box[], layout: Layout, budget: Budget, visit: (left: Box) => boolean): boolean {
+export function visitLeft(box: Box, boxes: readonly Box[], layout: Layout, budget: Budget, visit: (left: Box) => boolean, use?: (box: Box) => void): boolean {
   budget.left -= boxes.length + 1
   if (budget.left < 0) throw new BudgetSpent()
   const meeting: Box[] = []
@@ -25,14 +26,18 @@ export function visitLeft(box: Box, boxes: readonly Box[], layout: Layout, budge
   let [best, least] = [0, Infinity]
   for (const other of boxes) {
     const beyond = axesBeyond(box, other, layout)
-    if (beyond === 0) return false
+    if (beyond === 0) {
+      use?.(other)
+      return false
+    }
     if (beyond < 0) continue
     if (beyond < least) [best, least] = [meeting.length, beyond]
     meeting.push(other)
   }
   const [out] = meeting.splice(best, 1)
   if (!out) return visit(box)
-  return difference(box, out, layout).some((piece) => visitLeft(piece, meeting, layout, budget, visit))
+  use?.(out)
+  return difference(box, out, layout).some((piece) => visitLeft(piece, meeting, layout, budget, visit, use))
 }
 
 /** The part of `box` that a rule takes, box by box, without overlaps. */
@@ -49,7 +54,7 @@ export function takenBy(box: Box, rule: RuleBoxes, layout: Layout): Box[] {
 
 /** Whether `test` is true of one of some places of a box, picked at random but the same on every run: a cheap look before a thorough one. */
 export function isSomePlace(box: Box, layout: Layout, count: number, test: (place: number[]) => boolean): boolean {
-  const choices = layout.slice(1).map((_, axis) => regionsIn(box, axis, layout))
+  const choices = choicesIn(box, layout)
   let state = 1
   for (let at = 0; at < count; at++) {
     const place = choices.map((regions) => {

@@ -3,47 +3,57 @@ import { textOfValue } from '../value/value-text'
 import type { Finding } from './finding'
 
 /** @param rulePaths by rule, where it stands in the gate's document, as in `rules.3` */
-export function findingWords({ kind, rules, axis, where, labels, isProven }: Finding, rulePaths: readonly string[]): string {
-  const places = Object.entries(where).map(([name, test]) => `${name} ${test}`).join(', ')
-  const on = places === '' ? '' : ` (${places})`
+export function findingWords({ kind, severity, rules, axis, where, condition, labels, isProven }: Finding, rulePaths: readonly string[]): string {
   const named = rules.map((rule) => placeWords(rulePaths[rule] ?? `rules.${rule}`))
   const [first = '', ...others] = named
   const [label = '', other = ''] = labels
+  const along = axis ?? 'one input'
   const words = (): string => {
     switch (kind) {
       case 'gap':
-        return `No rule takes ${places === '' ? 'some records' : places}.`
+        return condition === '' ? 'There is no rule.' : `No rule takes ${condition}.`
       case 'edge hole':
-        return `Exactly this value is taken by no rule: ${places}.`
+        return `Exactly this value is taken by no rule: ${condition}.`
       case 'step hole':
-        return `Ranges of whole numbers leave out what lies between them: ${places}.`
+        return `Ranges of whole numbers leave out what lies between them: ${condition}.`
       case 'overlap':
-        return `${first} and ${others.join(', ')} take the same records and give different results${on}.`
+        if (severity === 'error') return `${listed([first, ...others], 'and')} can be true together and give different results.`
+        return others.length === 1
+          ? `Where ${others[0]} and ${first} are both true, ${others[0]} comes first: “${other}”, not “${label}”.`
+          : `Where ${first} is true together with ${listed(others, 'or')}, the earlier one decides, with another result.`
       case 'never reached':
-        return `${first} is never reached${others.length > 0 ? `: ${others.join(', ')} ${others.length > 1 ? 'take' : 'takes'} all its records` : ''}.`
+        return others.length > 0
+          ? `${first} is never reached: ${listed(others, 'and')} ${others.length > 1 ? 'together take' : 'takes'} all its records first.`
+          : `${first} can never be true: what it asks for excludes itself.`
       case 'no effect':
         return `Without ${first} every record would get the same.`
       case 'split label':
-        return `“${label}” stands on two stretches of ${axis ?? 'one input'} with other labels between them${on}.`
+        return `“${label}” stands on separate stretches of ${along}, with other labels between them: ${condition}.`
       case 'rank break':
-        return `Ranks do not rise or fall along ${axis ?? 'one input'}: ${labels.map((one) => `“${one}”`).join(', ')}${on}.`
+        return `Along ${along} the ranks turn back: “${label}” is followed by “${other}” (${condition}).`
       case 'outside range':
-        return `${first === '' ? 'The gate' : first} tests ${axis ?? 'an input'} where no value is expected${on}.`
+        return `${listed(named, 'and')} ${rules.length > 1 ? 'ask' : 'asks'} about ${condition}, which is not expected of ${along}.`
       case 'near-same labels':
-        return `“${label}” and “${other}” are almost the same label.`
+        return `${listed(labels.map((one) => `“${one}”`), 'and')} are almost the same label.`
       case 'blank unsaid':
         return `${axis ?? 'An input'} can be blank, and nothing says what then: its records are held.`
       case 'scale mismatch':
-        return `The values of ${axis ?? 'a column'} are on another scale than the cuts${on}.`
+        return `The values of ${axis ?? 'a column'} are on another scale than the cuts (${where[along]}).`
       case 'near-miss values':
         return `No record has “${label}”, but some have “${other}”.`
       case 'all in one band':
         return `All records get “${label}”.`
       case 'finer than cuts':
-        return `The values of ${axis ?? 'a column'} are finer than the cuts${on}.`
+        return `The values of ${axis ?? 'a column'} are finer than the cuts (${where[along]}).`
     }
   }
-  return isProven ? words() : `${words()} (Not proven: expressions over several inputs were taken for independent.)`
+  const text = words()
+  const sentence = text.charAt(0).toUpperCase() + text.slice(1)
+  return isProven ? sentence : `${sentence} The example is sure; whether all of that can occur is not known, since it is computed.`
+}
+
+function listed(names: readonly string[], word: 'and' | 'or'): string {
+  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} ${word} ${names.at(-1)}`
 }
 
 /** A rule as people count: `rule 3`, `band 2`, `cell 1.4`. */
@@ -51,8 +61,8 @@ function placeWords(path: string): string {
   return path.replace(/^(\w+?)s\./, '$1 ').replace(/\d+/g, (place) => String(Number(place) + 1))
 }
 
-/** The record that shows it; empty where there is none. */
-export function exampleWords({ example }: Finding): string {
+/** The record that shows it, as far as it matters; empty where there is none. */
+export function exampleWords({ example, concerns }: Finding): string {
   if (!example) return ''
-  return Object.entries(example).map(([name, value]) => `${name} ${value === null ? 'blank' : textOfValue(value)}`).join(', ')
+  return Object.entries(example).filter(([name]) => concerns.includes(name)).map(([name, value]) => `${name} ${value === null ? 'blank' : textOfValue(value)}`).join(', ')
 }

@@ -19,13 +19,20 @@ export interface Finding {
   axis: string | null
   /** The stretch or value concerned, as FEEL unary tests by axis; `-` is left out. */
   where: Record<string, string>
+  /** The same as one FEEL condition, true there and nowhere else; empty where the finding is about no place. */
+  condition: string
   /** Labels concerned. */
   labels: string[]
   /** A record that shows it, by given input; every claim was tried on it. Null where no record can. */
   example: Record<string, Value> | null
-  /** False where expressions over several inputs had to be taken for independent of each other. */
+  /** The inputs that matter in the example: no other value of the others would change what it shows. */
+  concerns: string[]
+  /** False where it is sure of the example alone: along an expression, whether the rest of the place can be met is not known. */
   isProven: boolean
 }
+
+/** A finding whose example is still to be made; null where it turns out that there is none to show it. */
+export type Draft = () => Finding | null
 
 export interface Findings {
   findings: Finding[]

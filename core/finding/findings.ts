@@ -2,15 +2,17 @@
 import type { Lowered } from '../rule/rules'
 import type { DateValue } from '../value/value'
 import { BudgetSpent, type Budget } from './coverage'
-import type { Finding, Findings } from './finding'
+import type { Draft, Finding, Findings } from './finding'
 import { gapFindings } from './gaps'
 import { blankFindings, labelFindings, rangeFindings } from './inputs-and-labels'
-import { type Draft, neverReached, noEffect, overlaps } from './reach'
+import { neverReached, noEffect, overlaps } from './reach'
 import { studyOf } from './study'
 import { stretchFindings } from './stretches'
 
 /** Looks of one box at another: some tenths of a second. */
 const BUDGET = 1_500_000
+/** Looks that tell an exception before its general rule from an overlap. */
+const OVERLAPS = 300_000
 /** Of one sort, as many as anybody reads; the rest are counted. */
 const MOST_OF_A_GROUP = 60
 
@@ -21,6 +23,7 @@ const MOST_OF_A_GROUP = 60
 export function findingsOf(gate: Lowered, today: DateValue): Findings {
   const study = studyOf(gate, today)
   const budget = { left: BUDGET }
+  const unreached = new Set<number>()
   const unproven = new Set<number>(study.rules.flatMap((boxes, rule) => (boxes ? [] : [rule])))
   const reach: (Draft | null)[] = []
   const share = (rule: number) => 8 / (gate.rules.length - rule)
@@ -28,6 +31,7 @@ export function findingsOf(gate: Lowered, today: DateValue): Findings {
     // What earlier rules left over is shared out anew for each, so that one intricate rule does not use up all.
     const never = within(budget, share(rule) / 2, (part) => neverReached(study, rule, part))
     const idle = never ? null : within(budget, share(rule) / 2, (part) => noEffect(study, rule, part))
+    if (never) unreached.add(rule)
     if (never === undefined || idle === undefined) unproven.add(rule)
     reach.push(never ?? null, idle ?? null)
   }
@@ -36,7 +40,7 @@ export function findingsOf(gate: Lowered, today: DateValue): Findings {
   const found: Findings['findings'] = []
   const more: Findings['more'] = {}
   const groups: Draft[][] = [
-    (gaps?.findings ?? []).map(made), overlaps(study), reach.filter((draft) => draft !== null),
+    gaps?.drafts ?? [], overlaps(study, unreached, { left: OVERLAPS }), reach.filter((draft) => draft !== null),
     [...stretchFindings(study), ...rangeFindings(study), ...labelFindings(study), ...blankFindings(study)].map(made),
   ]
   for (const group of groups) {

@@ -1,4 +1,7 @@
-/** One-step fixes for findings. A fix is only offered after it was tried: the finding goes, and no error comes. */
+/**
+ * One-step fixes for findings. A fix is only offered after it was tried: the finding goes, no error comes, and where a
+ * hole is closed no record outside it gets another label.
+ */
 import { evaluate } from '../expression/evaluate'
 import { parseExpression } from '../expression/parse'
 import { printExpression } from '../expression/print'
@@ -11,13 +14,20 @@ import { numberFromText } from '../value/value-text'
 import type { DateValue, Value } from '../value/value'
 import type { Finding } from './finding'
 import { findingsOf } from './findings'
+import { goesBeyond } from './reach'
+import { studyOf } from './study'
+
+/** Looks of one box at another, to see that a widened rule takes no more than a hole. */
+const LOOKS = 100_000
 
 export type Fix =
   | { kind: 'move rule'; rule: number; to: number }
   | { kind: 'remove rule'; rule: number }
-  /** The rule's condition widened by a value that nobody took. */
+  /** The rule's condition widened by values that nobody took. */
   | { kind: 'change condition'; rule: number; condition: string }
-  | { kind: 'rename label'; from: string; to: string }
+  /** A last rule for values that nobody took, with the results of one that is there. */
+  | { kind: 'add rule'; condition: string; like: number }
+  | { kind: 'rename labels'; from: string[]; to: string }
   | { kind: 'hold on blanks'; input: string }
 
 /** @returns null where no single step is known to do */
@@ -25,9 +35,10 @@ export function fixFor(gate: Gate, finding: Finding, today: DateValue, library: 
   const before = findingsIn(gate, today, library)
   return before && (candidates(gate, finding, today, library).find((fix) => {
     const after = findingsIn(applyFix(gate, fix), today, library)
-    if (!after) return false
+    if (!after || !staysInside(gate, fix, finding, today, library)) return false
     const isNewError = (other: Finding) => other.severity === 'error' && !before.some((known) => keyOf(known) === keyOf(other))
-    return countOf(after, finding) < countOf(before, finding) && !after.some(isNewError)
+    // Of all of its kind: a fix that only has another rule told of, as when two alike change places, is none.
+    return countOf(after, finding.kind) < countOf(before, finding.kind) && !after.some(isNewError)
   }) ?? null)
 }
 
@@ -43,8 +54,10 @@ export function applyFix(gate: Gate, fix: Fix): Gate {
       return gate.form === 'match' ? { ...gate, lines: gate.lines.toSpliced(fix.rule, 1) } : gate
     case 'change condition':
       return gate.form === 'rules' ? { ...gate, rules: gate.rules.with(fix.rule, { ...gate.rules[fix.rule]!, condition: fix.condition }) } : gate
-    case 'rename label':
-      return renamed(gate, fix.from, fix.to)
+    case 'add rule':
+      return gate.form === 'rules' ? { ...gate, rules: [...gate.rules, { ...gate.rules[fix.like]!, condition: fix.condition, note: '' }] } : gate
+    case 'rename labels':
+      return fix.from.reduce((changed, from) => renamed(changed, from, fix.to), gate)
     case 'hold on blanks':
       return { ...gate, inputs: gate.inputs.map((input) => (input.name === fix.input ? { ...input, blank: 'hold' as const } : input)) }
   }
@@ -59,11 +72,22 @@ function keyOf({ kind, axis, where, labels }: Finding): string {
   return JSON.stringify([kind, axis, where, labels])
 }
 
-function countOf(findings: readonly Finding[], finding: Finding): number {
-  return findings.filter((other) => keyOf(other) === keyOf(finding)).length
+function countOf(findings: readonly Finding[], kind: Finding['kind']): number {
+  return findings.filter((other) => other.kind === kind).length
 }
 
-function candidates(gate: Gate, { kind, rules, axis, where, labels }: Finding, today: DateValue, library: Library): Fix[] {
+/** Whether a widened rule takes nothing beyond what it took and the hole: records that had their labels keep them. */
+function staysInside(gate: Gate, fix: Fix, { condition }: Finding, today: DateValue, library: Library): boolean {
+  if (gate.form !== 'rules' || fix.kind !== 'change condition') return true
+  const extra = [fix.condition, condition].map((text) => ({ ...gate.rules[fix.rule]!, condition: text }))
+  const lowering = lower({ ...gate, rules: [...gate.rules, ...extra] }, library)
+  if (!('lowered' in lowering)) return false
+  const { rules, layout } = studyOf(lowering.lowered, today)
+  const [before, widened, hole] = [rules[fix.rule], rules.at(-2), rules.at(-1)]
+  return !!before && !!widened && !!hole && !goesBeyond(widened, [...before, ...hole], layout, { left: LOOKS })
+}
+
+function candidates(gate: Gate, { kind, rules, axis, where, labels, condition }: Finding, today: DateValue, library: Library): Fix[] {
   const [rule, ...others] = rules
   switch (kind) {
     case 'never reached': {
@@ -73,10 +97,15 @@ function candidates(gate: Gate, { kind, rules, axis, where, labels }: Finding, t
     case 'no effect':
       return [{ kind: 'remove rule', rule: rule! }]
     case 'edge hole':
-    case 'step hole':
-      return gate.form === 'rules' ? widenings(gate, axis!, where[axis!]!, today, library) : []
+    case 'step hole': {
+      if (gate.form !== 'rules') return []
+      const widened = widenings(gate, axis!, where[axis!]!, today, library)
+      // Where no rule can be widened without taking more than the hole, one more takes exactly that.
+      const added = widened.flatMap((fix): Fix[] => (fix.kind === 'change condition' ? [{ kind: 'add rule', condition, like: fix.rule }] : []))
+      return [...widened, ...added]
+    }
     case 'near-same labels':
-      return [{ kind: 'rename label', from: labels[1]!, to: labels[0]! }]
+      return [{ kind: 'rename labels', from: labels.slice(1), to: labels[0]! }]
     case 'blank unsaid':
       return [{ kind: 'hold on blanks', input: axis! }]
     default:
@@ -122,6 +151,8 @@ function widened(node: Node, widening: Widening): Node {
       return { ...node, of: node.of.map(inside) }
     case 'comparison':
       return printExpression(node.left) === widening.axis ? widenedComparison(node, widening) : node
+    case 'between':
+      return printExpression(node.of) === widening.axis ? widenedBetween(node, widening) : node
     case 'in':
       return printExpression(node.of) === widening.axis ? { ...node, tests: node.tests.map((test) => (test.kind === 'range' ? widenedRange(test, widening) : test)) } : node
     default:
@@ -142,6 +173,13 @@ function widenedComparison(node: NodeOf<'comparison'>, widening: Widening): Node
   if (widening.up !== null) return node.operator === '<=' ? { ...node, operator: '<', right: upNode(widening, node.right) } : node
   if (widening.side === 'low') return node.operator === '>' ? { ...node, operator: '>=' } : node
   return node.operator === '<' ? { ...node, operator: '<=' } : node
+}
+
+/** `between` has both its ends, so only what lies beyond the upper one can be missing; FEEL says it with a range. */
+function widenedBetween(node: NodeOf<'between'>, widening: Widening): Node {
+  if (widening.up === null || !isAt(node.high, widening)) return node
+  const range: Node = { kind: 'range', low: node.low, high: upNode(widening, node.high), lowIncluded: true, highIncluded: false, span: node.span }
+  return { kind: 'in', of: node.of, tests: [range], span: node.span }
 }
 
 function widenedRange(node: NodeOf<'range'>, widening: Widening): Node {

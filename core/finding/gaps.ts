@@ -1,85 +1,78 @@
 /** Values that no rule takes: whole stretches, single values, and what lies between whole numbers. */
 import { areEqual } from '../value/compare'
-import { type Axis, boundText, type Region, sizeOf } from '../rule/axes'
-import { type Box, boxWhere, firstPlace, isIn, regionsIn } from './box'
-import { type Budget, type RuleBoxes, visitLeft } from './coverage'
-import type { Finding, FindingKind } from './finding'
-import { decisionFor, exampleAt, type Study } from './study'
+import { conditionOf, conditionText } from '../rule/condition'
+import { type Region, sizeOf } from '../rule/axes'
+import { type Box, boxWhere, choicesIn, differences, hasRegion, merged, regionsIn, withRegions } from './box'
+import { type Budget, BudgetSpent, visitLeft } from './coverage'
+import type { Draft, Finding, FindingKind } from './finding'
+import { type Place, stretches, treeOf, unaryTexts } from './place'
+import { areMet, decisionFor, exampleIn, inputsOf, type Study } from './study'
 
-/** Over several axes, the parts left over that are looked at: as many as somebody would read. */
-const MOST_PARTS = 20
+/** Over several axes, the parts left over that are looked at. */
+const MOST_PARTS = 200
+
+interface Hole {
+  kind: FindingKind
+  /** The axis along which it lies between what rules take; null where there is none. */
+  axis: number | null
+  box: Box
+}
 
 /** @returns gaps, edge holes and step holes; `isComplete` tells whether every part left over was looked at. @throws BudgetSpent */
-export function gapFindings(study: Study, budget: Budget): { findings: Finding[]; isComplete: boolean } {
-  const { space, layout } = study
-  const rules = study.rules.filter((boxes) => boxes !== null)
+export function gapFindings(study: Study, budget: Budget): { drafts: Draft[]; isComplete: boolean } {
+  const { parts, isComplete } = leftOver(study, budget)
+  const found: Hole[] = []
+  const left = study.space.axes.reduce((rest, _, axis) => lessHoles(study, axis, rest, parts, budget, found), parts)
+  const gaps = merged(left, study.layout).map((box): Hole => ({ kind: 'gap', axis: null, box }))
+  return { drafts: [...found, ...gaps].flatMap((hole) => alongOne(study, hole)).map((hole) => () => holeFinding(study, hole)), isComplete }
+}
+
+/** All that may be expected and no rule takes, as boxes that do not overlap. */
+function leftOver({ space, layout, boxes, rules }: Study, budget: Budget): { parts: Box[]; isComplete: boolean } {
+  const isAnythingExpected = space.axes.every(({ regions }) => regions.some(({ isExpected }) => isExpected))
   const parts: Box[] = []
   const expected = boxWhere(space, (axis, region) => space.axes[axis]!.regions[region]!.isExpected)
-  const isAnythingExpected = space.axes.every(({ regions }) => regions.some(({ isExpected }) => isExpected))
-  const wasEnded = isAnythingExpected && visitLeft(expected, study.boxes, layout, budget, (left) => parts.push(left) >= MOST_PARTS && space.axes.length > 1)
-  const found = new Map<string, Finding>()
-  const leftOver = space.axes.length === 1 ? mergedStretches(parts) : parts
-  for (const part of leftOver) {
-    for (const { key, finding } of gapsIn(study, part, rules)) if (!found.has(key)) found.set(key, finding)
+  const isMost = () => parts.length >= MOST_PARTS && space.axes.length > 1
+  const wasEnded = isAnythingExpected && visitLeft(expected, boxes, layout, budget, (left) => parts.push(left) > 0 && isMost())
+  return { parts: merged(parts, layout), isComplete: !wasEnded && !rules.includes(null) }
+}
+
+/**
+ * Takes out of `rest` what lies along one axis in a single value, or between two whole numbers, with rules on both sides.
+ * @param parts all that is left over
+ * @returns what is not in such holes
+ */
+function lessHoles(study: Study, axis: number, rest: Box[], parts: readonly Box[], budget: Budget, found: Hole[]): Box[] {
+  const { space, layout } = study
+  const { isOrdered, regions } = space.axes[axis]!
+  if (!isOrdered) return rest
+  const places = new Set(rest.flatMap((box) => regionsIn(box, axis, layout)))
+  let left = rest
+  for (const region of [...places].toSorted((a, b) => a - b)) {
+    const kind = holeKind(regions[region]!)
+    if (!kind || region === 0 || region === regions.length - 1) continue
+    const beside = [region - 1, region + 1]
+    const at = (boxes: readonly Box[], place: number) => boxes.filter((box) => hasRegion(box, axis, place, layout)).map((box) => withRegions(box, axis, [region], layout))
+    const ending = left.filter((box) => !beside.some((place) => hasRegion(box, axis, place, layout)))
+    const holes = differences(at(ending, region), beside.flatMap((place) => at(parts, place)), layout)
+      // What is left over beside it may not be among the parts: not expected, or not looked at any more.
+      .flatMap((hole) => differences([hole], beside.flatMap((place) => at(leftIn(study, withRegions(hole, axis, [place], layout), budget), place)), layout))
+    found.push(...merged(holes, layout).map((box) => ({ kind, axis, box })))
+    left = differences(left, holes, layout)
   }
-  const isWhole = rules.length === study.rules.length
-  return { findings: [...found.values()], isComplete: isWhole && !wasEnded }
+  return left
 }
 
-/** On one axis all that is left over is one part, whose stretches are told one by one. */
-function mergedStretches(parts: readonly Box[]): Box[] {
-  const [first, ...rest] = parts
-  return first ? [rest.reduce((all, part) => all.map((word, i) => word | part[i]!), first)] : []
+function leftIn({ boxes, layout }: Study, box: Box, budget: Budget): Box[] {
+  const left: Box[] = []
+  visitLeft(box, boxes, layout, budget, (part) => left.push(part) > MOST_PARTS)
+  if (left.length > MOST_PARTS) throw new BudgetSpent()
+  return left
 }
 
-function* gapsIn(study: Study, part: Box, rules: readonly RuleBoxes[]): Generator<{ key: string; finding: Finding }> {
-  const { layout } = study
-  const place = firstPlace(part, layout)
-  let told = false
-  for (const [at, axis] of study.space.axes.entries()) {
-    if (!axis.isOrdered) continue
-    for (const [from, to] of stretches(regionsIn(part, at, layout))) {
-      const here = place.with(at, from)
-      const kind = kindOfHole(study, at, here, from, to, rules)
-      if (study.space.axes.length > 1 && kind === 'gap') continue
-      const finding = holeFinding(study, kind, axis, { [axis.name]: stretchText(axis, from, to) }, here)
-      if (!finding) continue
-      told = true
-      yield { key: `${kind} ${axis.name} ${from} ${to}`, finding }
-    }
-  }
-  if (told) return
-  const where: Record<string, string> = {}
-  study.space.axes.forEach((axis, at) => {
-    const regions = regionsIn(part, at, layout)
-    if (regions.length < axis.regions.length) where[axis.name] = axis.isOrdered ? stretches(regions).map(([from, to]) => stretchText(axis, from, to)).join(', ') : regions.map((region) => axis.regions[region]!.text).join(', ')
-  })
-  const finding = holeFinding(study, 'gap', null, where, place)
-  if (finding) yield { key: JSON.stringify(where), finding }
-}
-
-function holeFinding(study: Study, kind: FindingKind, axis: Axis | null, where: Record<string, string>, place: readonly number[]): Finding | null {
-  const example = exampleAt(study, place, (given) => {
-    const { status } = decisionFor(study, given)
-    return status === 'unplaced' || status === 'otherwise'
-  })
-  // A place that several expressions share may hold no record at all.
-  if (!example) return null
-  const isCaught = study.gate.otherwise !== null
-  return {
-    kind, axis: axis?.name ?? null, where, example, rules: [], labels: [], isProven: study.isExact,
-    severity: kind === 'gap' ? (isCaught ? 'note' : 'warning') : isCaught ? 'warning' : 'error',
-  }
-}
-
-/** A single value, or a stretch between two whole numbers, with rules on both sides. */
-function kindOfHole({ space, layout }: Study, at: number, place: readonly number[], from: number, to: number, rules: readonly RuleBoxes[]): FindingKind {
-  const axis = space.axes[at]!
-  const isTaken = (region: number) => region >= 0 && region < axis.regions.length && rules.some((boxes) => boxes.some((box) => isIn(box, place.with(at, region), layout)))
-  if (from !== to || !isTaken(from - 1) || !isTaken(to + 1)) return 'gap'
-  const region = axis.regions[from]!
+function holeKind(region: Region): FindingKind | null {
   if (region.isPoint) return 'edge hole'
-  return isWholeStep(region) ? 'step hole' : 'gap'
+  return isWholeStep(region) ? 'step hole' : null
 }
 
 /** From one whole number to the next: nobody who wrote `50 to 64` and `65 to 79` thought of 64.5. */
@@ -89,23 +82,33 @@ function isWholeStep({ low, high, example }: Region): boolean {
   return from.isInteger() && to.minus(from).eq(1) && !sizeOf(example).isInteger()
 }
 
-/** Runs of neighbouring regions, from first to last. */
-export function stretches(regions: readonly number[]): [from: number, to: number][] {
-  const runs: [number, number][] = []
-  for (const region of regions) {
-    const last = runs.at(-1)
-    if (last && last[1] === region - 1) last[1] = region
-    else runs.push([region, region])
-  }
-  return runs
+function placeOf({ space, layout }: Study, box: Box): Place {
+  return space.axes.map((axis, at) => ({ axis, regions: regionsIn(box, at, layout) })).filter(({ axis, regions }) => regions.length < axis.regions.length)
 }
 
-/** Neighbouring regions of an ordered axis as one unary test. */
-export function stretchText({ regions }: Axis, from: number, to: number): string {
-  const [first, last] = [regions[from]!, regions[to]!]
-  if (from === to) return first.text
-  const [low, high] = [first.low === null ? null : boundText(first.low), last.high === null ? null : boundText(last.high)]
-  if (low !== null && high !== null) return `${first.isPoint ? '[' : '('}${low}..${high}${last.isPoint ? ']' : ')'}`
-  if (low !== null) return `${first.isPoint ? '>=' : '>'} ${low}`
-  return high === null ? '-' : `${last.isPoint ? '<=' : '<'} ${high}`
+/** Where one axis alone matters and has an order, each of its stretches is a gap of its own. */
+function alongOne(study: Study, hole: Hole): Hole[] {
+  const { space, layout } = study
+  const [only, ...more] = placeOf(study, hole.box)
+  if (!only?.axis.isOrdered || more.length > 0) return [hole]
+  const axis = space.axes.indexOf(only.axis)
+  return stretches(only.regions, only.axis).map(([from, to]) => ({ ...hole, axis, box: withRegions(hole.box, axis, only.regions.filter((region) => region >= from && region <= to), layout) }))
+}
+
+function holeFinding(study: Study, { kind, axis, box }: Hole): Finding | null {
+  const { space, layout, gate } = study
+  const place = placeOf(study, box)
+  const conditions = place.length > 0 ? [conditionOf(treeOf(place))] : []
+  const example = exampleIn(study, choicesIn(box, layout), (given) => {
+    const { status } = decisionFor(study, given)
+    return (status === 'unplaced' || status === 'otherwise') && areMet(study, given, conditions)
+  })
+  // A place that several expressions share may hold no record at all.
+  if (!example) return null
+  const isCaught = gate.otherwise !== null
+  return {
+    kind, axis: axis === null ? null : space.axes[axis]!.name, where: unaryTexts(place), condition: conditions.map(conditionText).join(''),
+    example, concerns: inputsOf(study, place.map((one) => one.axis.subject)), rules: [], labels: [], isProven: study.isExact,
+    severity: kind === 'gap' ? (isCaught ? 'note' : 'warning') : isCaught ? 'warning' : 'error',
+  }
 }

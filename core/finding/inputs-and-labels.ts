@@ -1,43 +1,58 @@
 /** What the inputs and the labels by themselves give away. */
 import { editDistance } from '../expression/names'
+import { printExpression } from '../expression/print'
 import { testsOf } from '../rule/condition'
 import { folded } from '../gate/form'
-import type { Axis } from '../rule/axes'
 import type { Finding } from './finding'
-import { decisionFor, exampleAt, labelText, type Study } from './study'
+import { treeOf, unaryTexts } from './place'
+import { decisionFor, exampleIn, inputsOf, inputsOfRules, labelText, onlyAt, type Study } from './study'
 
-const bare = { axis: null, where: {}, labels: [], rules: [] }
+const bare = { axis: null, where: {}, condition: '', labels: [], rules: [], concerns: [], isProven: true }
 
 /** Cuts and tests on values that are not expected at all. */
 export function rangeFindings(study: Study): Finding[] {
   return study.space.axes.flatMap((axis, at) => axis.regions.flatMap((region, place): Finding[] => {
-    if (!region.isPoint || region.isExpected || axis.input?.expected === null || !isTested(study, axis, place)) return []
-    const example = exampleAt(study, study.space.axes.map((_, other) => (other === at ? place : 0)), () => true)
-    return [{ ...bare, kind: 'outside range', severity: 'warning', axis: axis.name, where: { [axis.name]: region.text }, example, isProven: true }]
+    if (!region.isPoint || region.isExpected || axis.input?.expected === null) return []
+    const rules = rulesThatTest(study, at, place)
+    if (rules.length === 0) return []
+    const example = exampleIn(study, onlyAt(study.space.axes.map((_, other) => (other === at ? place : 0))), () => true)
+    const where = [{ axis, regions: [place] }]
+    return [{
+      ...bare, kind: 'outside range', severity: 'warning', axis: axis.name, where: unaryTexts(where), condition: printExpression(treeOf(where)), rules, example,
+      concerns: inputsOf(study, [axis.subject]),
+    }]
   }))
 }
 
-/** Whether a test changes its mind at this value, or names it. */
-function isTested({ space }: Study, axis: Axis, region: number): boolean {
-  return [...space.places.values()].some(({ axis: at, isTrue }) => {
-    if (space.axes[at] !== axis) return false
-    return axis.isOrdered ? isTrue[region] !== isTrue[region - 1] || isTrue[region] !== isTrue[region + 1] : isTrue[region]
-  })
+/** The rules with a test that changes its mind at this value, or names it. */
+function rulesThatTest({ gate, space }: Study, axis: number, region: number): number[] {
+  const { isOrdered } = space.axes[axis]!
+  const asks = ({ text }: { text: string }) => {
+    const { axis: at, isTrue } = space.places.get(text)!
+    if (at !== axis) return false
+    return isOrdered ? isTrue[region] !== isTrue[region - 1] || isTrue[region] !== isTrue[region + 1] : isTrue[region]
+  }
+  return gate.rules.flatMap(({ condition }, rule) => (testsOf(condition).some(asks) ? [rule] : []))
 }
 
-/** Labels that differ by case, by spaces or by one letter are one label written twice, more often than not. */
+/** Labels that differ by case, by spaces or by one letter are one label written several times, more often than not: told once for all that are alike. */
 export function labelFindings({ gate, today }: Study): Finding[] {
+  if (gate.outcomes[0]!.type !== 'text') return []
   const places = new Map<string, number[]>()
   gate.rules.forEach(({ entries }, rule) => {
     const label = labelText(entries, today)
     places.set(label, [...(places.get(label) ?? []), rule])
   })
-  if (gate.otherwise) places.set(labelText(gate.otherwise, today), places.get(labelText(gate.otherwise, today)) ?? [])
-  if (gate.outcomes[0]!.type !== 'text') return []
-  const labels = [...places.keys()]
-  return labels.flatMap((label, at) => labels.slice(at + 1).filter((other) => areNear(label, other)).map((other): Finding => ({
-    ...bare, kind: 'near-same labels', severity: 'warning', labels: [label, other], rules: [...places.get(label)!, ...places.get(other)!], example: null, isProven: true,
-  })))
+  if (gate.otherwise && !places.has(labelText(gate.otherwise, today))) places.set(labelText(gate.otherwise, today), [])
+  const families: string[][] = []
+  for (const label of places.keys()) {
+    const near = families.filter((family) => family.some((other) => areNear(other, label)))
+    for (const family of near) families.splice(families.indexOf(family), 1)
+    families.push([...near.flat(), label])
+  }
+  return families.filter(({ length }) => length > 1).map((labels): Finding => ({
+    ...bare, kind: 'near-same labels', severity: 'warning', labels, rules: labels.flatMap((label) => places.get(label)!), example: null,
+  }))
 }
 
 /** `Band 1` and `Band 2` are near each other on purpose, and so are short words. */
@@ -56,11 +71,11 @@ export function blankFindings(study: Study): Finding[] {
     const base = study.space.axes.map(() => 0)
     for (const { at, region } of [{ at: -1, region: 0 }, ...places]) {
       const place = at < 0 ? base : base.with(at, region)
-      const example = exampleAt(study, place, () => true)!
+      const example = exampleIn(study, onlyAt(place), () => true)!
       const blanked = { ...example, [input.name]: null }
       const { status, missing } = decisionFor(study, (name) => blanked[name] ?? null)
       if (status === 'held' && missing.includes(input.name)) {
-        return [{ ...bare, kind: 'blank unsaid', severity: 'note', axis: input.name, example: blanked, isProven: true }]
+        return [{ ...bare, kind: 'blank unsaid', severity: 'note', axis: input.name, concerns: inputsOfRules(study, [...study.gate.rules.keys()]), example: blanked }]
       }
     }
     return []

@@ -1,8 +1,9 @@
 /** Along one ordered input: labels that come twice, and ranks that do not rise or fall. */
+import { printExpression } from '../expression/print'
 import { isIn } from './box'
 import type { Finding } from './finding'
-import { stretchText } from './gaps'
-import { decisionFor, exampleAt, labelText, type Study } from './study'
+import { treeOf, unaryTexts } from './place'
+import { decisionFor, exampleIn, inputsOf, labelText, onlyAt, type Study } from './study'
 
 interface Stretch {
   /** Null where no rule takes it. */
@@ -32,18 +33,16 @@ function stretchesAlong({ gate, rules, space, layout, today }: Study): Stretch[]
 }
 
 function splitLabels(study: Study, stretches: readonly Stretch[]): Finding[] {
-  const axis = study.space.axes[0]!
   return stretches.flatMap(({ label, from, to }, at): Finding[] => {
     const before = stretches.slice(0, at).findLast((other) => other.label === label)
     // An unnamed stretch between two of one label is a gap, and told as one.
     if (label === null || !before || stretches.slice(stretches.indexOf(before) + 1, at).every((other) => other.label === null)) return []
-    return [along(study, 'split label', [label], `${stretchText(axis, before.from, before.to)}, ${stretchText(axis, from, to)}`, from, label)]
+    return [along(study, 'split label', [label], [...regionsOf(before), ...regionsOf({ from, to })], from, label)]
   })
 }
 
 /** Where the ranks first turn, against the way that they set out in. */
 function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
-  const axis = study.space.axes[0]!
   const ranks = new Map(study.gate.outcomes[0]!.labels.map(({ value, rank }) => [value, rank]))
   const ranked = stretches.flatMap((stretch) => {
     const rank = stretch.label === null ? null : ranks.get(stretch.label)
@@ -54,16 +53,24 @@ function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
   return steps.flatMap((step, at): Finding[] => {
     if (step === way || step === 0) return []
     const { from, to, label } = ranked[at + 1]!
-    return [along(study, 'rank break', [ranked[at]!.label, label], stretchText(axis, from, to), from, label)]
+    return [along(study, 'rank break', [ranked[at]!.label, label], regionsOf({ from, to }), from, label)]
   })
 }
 
-function along(study: Study, kind: 'split label' | 'rank break', labels: string[], where: string, region: number, label: string): Finding {
-  const { name } = study.space.axes[0]!
+function regionsOf({ from, to }: { from: number; to: number }): number[] {
+  return Array.from({ length: to - from + 1 }, (_, at) => from + at)
+}
+
+function along(study: Study, kind: 'split label' | 'rank break', labels: string[], regions: number[], region: number, label: string): Finding {
+  const axis = study.space.axes[0]!
+  const place = [{ axis, regions }]
   const rules = study.gate.rules.flatMap(({ entries }, rule) => (labels.includes(labelText(entries, study.today)) ? [rule] : []))
-  const example = exampleAt(study, [region], (given) => {
+  const example = exampleIn(study, onlyAt([region]), (given) => {
     const decision = decisionFor(study, given)
     return decision.rule >= 0 && labelText(study.gate.rules[decision.rule]!.entries, study.today) === label
   })
-  return { kind, severity: 'warning', axis: name, where: { [name]: where }, rules, labels, example, isProven: study.isExact }
+  return {
+    kind, severity: 'warning', axis: axis.name, where: unaryTexts(place), condition: printExpression(treeOf(place)), rules, labels, example,
+    concerns: inputsOf(study, [axis.subject]), isProven: study.isExact,
+  }
 }

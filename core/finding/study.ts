@@ -1,6 +1,7 @@
 /** A gate laid out to be looked at: its space, its rules as boxes, and records made for places in it. */
 import { evaluate } from '../expression/evaluate'
-import { testsOf } from '../rule/condition'
+import { freeNames, type Node } from '../expression/tree'
+import { type Condition, testsOf } from '../rule/condition'
 import { decideRecord, type Decision, testVerdict } from '../decide/decide-record'
 import { factsOf, type Given } from '../decide/facts'
 import type { Lowered, LoweredEntry, LoweredInput } from '../rule/rules'
@@ -59,23 +60,33 @@ const MOST_TRIES = 300
 /** All tries together, in tests: some tenths of a second. */
 const MOST_TESTS_TRIED = 100_000
 
+/** By axis the regions that a record may lie in. */
+export type Choices = readonly (readonly number[])[]
+
+/** Where exactly one place will do. */
+export function onlyAt(place: readonly number[]): Choices {
+  return place.map((region) => [region])
+}
+
 /**
- * A record at `place` of which `claim` is true: it is always tried.
+ * A record in one of some places of which `claim` is true: it is always tried.
  * @returns null where none was found
  */
-export function exampleAt({ gate, space, isExact, pool, tries }: Study, place: readonly number[], claim: (given: Given) => boolean): Example | null {
-  const fixed: Example = {}
-  place.forEach((region, at) => {
-    const { input, regions } = space.axes[at]!
-    if (input) fixed[input.name] = regions[region]!.example
-  })
-  const free = [...gate.inputs.values()].filter((input) => !input.figure && !(input.name in fixed))
+export function exampleIn({ gate, space, isExact, pool, tries }: Study, choices: Choices, claim: (given: Given) => boolean): Example | null {
+  const sizes = [[0, 0], [], [0], [0, 0, 0]]
   let state = 1
-  const pick = (values: readonly Value[]): Value => values[(state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % values.length]!
+  const pick = <Item>(values: readonly Item[]): Item => values[(state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % values.length]!
   for (let attempt = 0; attempt < (isExact ? 1 : MOST_TRIES); attempt++) {
     if (attempt > 0 && (tries.left -= tries.cost) < 0) return null
-    const example = { ...fixed }
-    for (const input of free) example[input.name] = attempt === 0 ? candidates(pool, input)[0]! : input.isSet ? [pick(candidates(pool, input, false)), pick(candidates(pool, input, false))] : pick(candidates(pool, input))
+    const example: Example = {}
+    space.axes.forEach(({ input, regions }, axis) => {
+      if (input) example[input.name] = regions[attempt === 0 ? choices[axis]![0]! : pick(choices[axis]!)]!.example
+    })
+    for (const input of gate.inputs.values()) {
+      if (input.figure || input.name in example) continue
+      const size = input.isSet ? sizes[attempt % sizes.length]! : null
+      example[input.name] = attempt === 0 ? candidates(pool, input)[0]! : size ? size.map(() => pick(candidates(pool, input, false))) : pick(candidates(pool, input))
+    }
     if (claim((name) => example[name] ?? null)) return example
   }
   return null
@@ -92,14 +103,35 @@ function candidates(pool: readonly Value[], { type, isSet }: LoweredInput, wraps
   return isSet && wraps ? known.map((value) => [value]) : known
 }
 
+/** The given inputs that some expressions look at, through figures too. */
+export function inputsOf({ gate }: Study, trees: readonly Node[]): string[] {
+  const found = new Set<string>()
+  const visit = (name: string): void => {
+    const input = gate.inputs.get(name)
+    if (input?.figure) freeNames(input.figure).forEach(visit)
+    else if (input) found.add(name)
+  }
+  for (const tree of trees) freeNames(tree).forEach(visit)
+  return [...gate.inputs.keys()].filter((name) => found.has(name))
+}
+
+/** The given inputs that the tests of some rules look at. */
+export function inputsOfRules(study: Study, rules: readonly number[]): string[] {
+  return inputsOf(study, rules.flatMap((rule) => testsOf(study.gate.rules[rule]!.condition).map(({ tree }) => tree)))
+}
+
 export function decisionFor({ gate, today }: Study, given: Given): Decision {
   return decideRecord(gate, given, today)
 }
 
 /** Whether all of these rules are true for a record. */
-export function areTrue({ gate, today }: Study, given: Given, rules: readonly number[]): boolean {
+export function areTrue(study: Study, given: Given, rules: readonly number[]): boolean {
+  return areMet(study, given, rules.map((rule) => study.gate.rules[rule]!.condition))
+}
+
+export function areMet({ gate, today }: Study, given: Given, conditions: readonly Condition[]): boolean {
   const facts = factsOf(gate, given, today)
-  return rules.every((rule) => isCertain(verdictOf(gate.rules[rule]!.condition, (test) => testVerdict(gate, test, facts))))
+  return conditions.every((condition) => isCertain(verdictOf(condition, (test) => testVerdict(gate, test, facts))))
 }
 
 /** An expression is told by what it says. */

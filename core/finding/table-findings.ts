@@ -13,7 +13,7 @@ import { textOfValue } from '../value/value-text'
 import { type Axis, spaceOf } from '../rule/axes'
 import type { Finding } from './finding'
 
-const bare = { rules: [], labels: [], where: {}, isProven: true }
+const bare = { rules: [], labels: [], where: {}, condition: '', concerns: [], isProven: true }
 
 /** @param decisions of the gate on this table */
 export function tableFindings(gate: Lowered, table: Table, decisions: Decisions, today: DateValue): Finding[] {
@@ -39,7 +39,7 @@ function scaleMismatch(axis: Axis, column: NumberColumn): Finding[] {
   const isAmong = (factor: number) => new Decimal(most).times(factor).gte(first) && new Decimal(least).times(factor).lte(last)
   const factor = isAmong(1) ? undefined : [100, 0.01, 1000, 0.001, 10, 0.1].find(isAmong)
   if (factor === undefined || new Decimal(middle).isZero()) return []
-  return [{ ...bare, kind: 'scale mismatch', severity: 'warning', axis: axis.name, where: { [axis.name]: `× ${factor}` }, example: { [axis.name]: new Decimal(middle) } }]
+  return [{ ...bare, kind: 'scale mismatch', severity: 'warning', axis: axis.name, where: { [axis.name]: `× ${factor}` }, example: { [axis.name]: new Decimal(middle) }, concerns: [axis.name] }]
 }
 
 /** `12` and `13` as cuts, values such as 12.37: somebody thought of whole numbers. */
@@ -59,7 +59,7 @@ function nearMisses(axis: Axis, column: DictionaryColumn): Finding[] {
   return axis.regions.flatMap(({ isPoint, example }): Finding[] => {
     if (!isPoint || typeof example !== 'string' || present.has(example)) return []
     const near = column.texts.find((text) => folded(text) === folded(example))
-    return near === undefined ? [] : [{ ...bare, kind: 'near-miss values', severity: 'warning', axis: axis.name, labels: [example, near], example: { [axis.name]: near as Value } }]
+    return near === undefined ? [] : [{ ...bare, kind: 'near-miss values', severity: 'warning', axis: axis.name, labels: [example, near], example: { [axis.name]: near as Value }, concerns: [axis.name] }]
   })
 }
 

@@ -3,6 +3,7 @@
  * constant, so that no test changes its mind within a region.
  */
 import { printExpression } from '../expression/print'
+import type { Node } from '../expression/tree'
 import { compareValues } from '../value/compare'
 import { Decimal } from '../value/number'
 import { type DateValue, type DayTimeDuration, isNumber, kindOf, type RangeValue, type Value, type YearMonthDuration } from '../value/value'
@@ -29,6 +30,8 @@ export interface Region {
 export interface Axis {
   /** The input's name, or the expression's text. */
   name: string
+  /** What lies along it. */
+  subject: Node
   /** The given input, where the axis is one; null for a figure, an expression, and a test that is taken as a whole. */
   input: LoweredInput | null
   /** Whether it is an input by itself, given or a figure. */
@@ -46,28 +49,27 @@ export interface Space {
 export function spaceOf(gate: Lowered, today: DateValue): Space {
   const tests = new Map<string, Test>()
   for (const { condition } of gate.rules) for (const test of testsOf(condition)) tests.set(test.text, test)
-  const subjects = new Map<string, { name: string; tests: [Test, SimpleTest][] }>()
+  const subjects = new Map<string, [Test, SimpleTest][]>()
   const axes: Axis[] = []
   const places = new Map<string, { axis: number; isTrue: boolean[] }>()
   for (const test of tests.values()) {
     const simple = simpleTest(test.tree, today)
     if (simple && isRegular(simple)) {
       const name = printExpression(simple.subject)
-      const subject = subjects.get(name) ?? { name, tests: [] }
-      subject.tests.push([test, simple])
-      subjects.set(name, subject)
+      subjects.set(name, [...(subjects.get(name) ?? []), [test, simple]])
     } else {
       const isBlank = blankTest(test.tree)
       // Among values, `= null` is false and `!= null` is true.
-      if (isBlank) places.set(test.text, { axis: axes.push(wholeAxis(test.text, [isBlank.isNegated])) - 1, isTrue: [isBlank.isNegated] })
-      else places.set(test.text, { axis: axes.push(wholeAxis(test.text, [true, false])) - 1, isTrue: [true, false] })
+      if (isBlank) places.set(test.text, { axis: axes.push(wholeAxis(test, [isBlank.isNegated])) - 1, isTrue: [isBlank.isNegated] })
+      else places.set(test.text, { axis: axes.push(wholeAxis(test, [true, false])) - 1, isTrue: [true, false] })
     }
   }
-  for (const { name, tests } of subjects.values()) {
-    const input = tests[0]![1].subject.kind === 'name' ? (gate.inputs.get(name) ?? null) : null
-    const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input)
+  for (const [name, tests] of subjects) {
+    const { subject } = tests[0]![1]
+    const input = subject.kind === 'name' ? (gate.inputs.get(name) ?? null) : null
+    const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input, isCount(input?.figure ?? subject))
     const isOrdered = isOrderedKind(regions[0]!.example)
-    const axis = axes.push({ name, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions }) - 1
+    const axis = axes.push({ name, subject, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions }) - 1
     const reach = isOrdered ? orderedReach(regions) : (piece: RangeValue) => regions.map(({ example }) => isInPiece(example, piece) === true)
     for (const [test, { pieces, isNegated }] of tests) {
       const inside = pieces.map(reach)
@@ -95,9 +97,16 @@ function orderedReach(regions: readonly Region[]) {
   }
 }
 
-function wholeAxis(name: string, verdicts: boolean[]): Axis {
+/** Functions whose values are whole numbers from 0 on. */
+const COUNTS: ReadonlySet<string> = new Set(['count', 'string length'])
+
+function isCount(subject: Node): boolean {
+  return subject.kind === 'call' && COUNTS.has(subject.name)
+}
+
+function wholeAxis({ text, tree }: Test, verdicts: boolean[]): Axis {
   const regions = verdicts.map((verdict): Region => ({ example: verdict, text: String(verdict), isPoint: true, low: null, high: null, isExpected: true }))
-  return { name, input: null, isInput: false, isOrdered: false, regions }
+  return { name: text, subject: tree, input: null, isInput: false, isOrdered: false, regions }
 }
 
 /** Texts lie side by side here, not in a row: an order of texts is taken as a whole. */
@@ -110,11 +119,11 @@ function isOrderedKind(value: Value): boolean {
   return kind !== 'text' && kind !== 'boolean'
 }
 
-function regionsOf(pieces: readonly RangeValue[], input: LoweredInput | null): Region[] {
+function regionsOf(pieces: readonly RangeValue[], input: LoweredInput | null, counts: boolean): Region[] {
   const sample = pieces.flatMap(({ low, high }) => [low, high]).find((end) => end !== null)!
   if (kindOf(sample) === 'boolean') return [true, false].map((value) => valueRegion(value, input))
   if (kindOf(sample) === 'text') return textRegions(pieces, input)
-  return orderedRegions(pieces, input)
+  return orderedRegions(pieces, input, counts)
 }
 
 function valueRegion(value: Value, input: LoweredInput | null): Region {
@@ -145,15 +154,16 @@ function isExpectedValue(value: Value, input: LoweredInput | null): boolean {
 }
 
 /** Below, on, between and above all constants, and the ends of what is expected; stretches without any value are left out. */
-function orderedRegions(pieces: readonly RangeValue[], input: LoweredInput | null): Region[] {
+function orderedRegions(pieces: readonly RangeValue[], input: LoweredInput | null, counts: boolean): Region[] {
   const kind = kindOf(pieces.flatMap(({ low, high }) => [low, high]).find((end) => end !== null)!)
   const expected = input?.expected?.kind === 'range' ? [input.expected.low, input.expected.high].flatMap((bound) => (bound ? [valueFromText(bound.at, input.type)] : [])) : []
-  const step = stepOf(kind, input)
+  const step = stepOf(kind, input) ?? (counts ? new Decimal(1) : null)
   const ends = [...pieces.flatMap(({ low, high }) => [low, high]), ...expected].filter((end) => end !== null)
   const points = ends.toSorted((a, b) => compareValues(a, b)!).filter((point, at, all) => at === 0 || compareValues(point, all[at - 1]!) !== 0)
   const regions: Region[] = []
   const between = (low: Value, high: Value) => {
-    const example = valueBetween(low, high, step)
+    const isBelowAll = counts && (low === null || sizeOf(low).isNegative())
+    const example = valueBetween(isBelowAll ? new Decimal(-1) : low, high, step)
     if (example === null) return
     const text = low === null ? `< ${boundText(high)}` : high === null ? `> ${boundText(low)}` : `(${boundText(low)}..${boundText(high)})`
     regions.push({ example, text, isPoint: false, low, high, isExpected: isExpectedValue(example, input) })
@@ -161,7 +171,7 @@ function orderedRegions(pieces: readonly RangeValue[], input: LoweredInput | nul
   between(null, points[0]!)
   points.forEach((point, at) => {
     // A cut that no rounded value can lie on is no value at all.
-    if (isOnStep(point, step)) regions.push({ example: point, text: boundText(point), isPoint: true, low: point, high: point, isExpected: isExpectedValue(point, input) })
+    if (isOnStep(point, step) && !(counts && sizeOf(point).isNegative())) regions.push({ example: point, text: boundText(point), isPoint: true, low: point, high: point, isExpected: isExpectedValue(point, input) })
     between(point, points[at + 1] ?? null)
   })
   return regions

@@ -1,7 +1,7 @@
 /** Values written in a document, as nodes of an expression. */
 import type { Node } from '../expression/tree'
-import { valueFromText } from '../value/value-text'
-import type { ValueKind } from '../value/value'
+import { textOfValue, valueFromText } from '../value/value-text'
+import { kindOf, type Value, type ValueKind } from '../value/value'
 
 const NOWHERE = { from: 0, to: 0 }
 
@@ -19,6 +19,11 @@ export function literalNode(text: string, kind: ValueKind): Node | null {
     default:
       return { kind: 'temporal', text, span: NOWHERE }
   }
+}
+
+/** The node of a single value: no list, no range, not null. */
+export function valueNode(value: Value): Node {
+  return literalNode(textOfValue(value), kindOf(value) as ValueKind)!
 }
 
 export function nameNode(name: string): Node {
