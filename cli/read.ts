@@ -51,11 +51,12 @@ function fromChart(text: string, { in: file, name, input }: ReadOptions): ReadGa
 function fromConditional(text: string, language: ConditionalLanguage, { in: file, name, asOf }: ReadOptions): ReadGate {
   const result = readConditional(text, language, name, asOf ?? ANY_DAY)
   if ('problem' in result) throw fileTrouble(file, result.problem.message, placeOf(text, result.problem.from))
-  const { gate, findings, renamed } = result
+  const { gate, findings, renamed, doubts } = result
   const paths = lowered(gate).rules.map(({ path }) => path)
   return {
     gate,
     noticed: [
+      ...doubts.map((doubt) => `note  doubt: ${doubt}`),
       ...renamed.map(({ from, to }) => `note  renamed: “${from}” is called “${to}” in the gate.`),
       ...findings.findings.map((finding) => `${finding.severity}  ${finding.kind}: ${findingWords(finding, paths)}${finding.example ? ` Example: ${exampleWords(finding)}.` : ''}`),
     ],

@@ -74,6 +74,39 @@ describe('branches in order', () => {
     expect(gate.inputs.map(({ name }) => name)).toEqual(['Decay', 'B2'])
   })
 
+  test('cells of other sheets, cells in a row, and columns of a table are names', () => {
+    const { gate, renamed } = read(`=IF(AVERAGE(B2:D2)>=50,IF('Old marks'!$B$2>Sheet1!B2,"up",IF([@Score]>[@[Last one]],"same","down")),"below")`, 'openformula')
+    expect(gate.inputs.map(({ name }) => name)).toEqual(['B2', 'C2', 'D2', 'Old marks B2', 'Sheet1 B2', 'Score', 'Last one'])
+    expect(renamed.map(({ from }) => from)).toEqual(['Old marks!B2', 'Sheet1!B2'])
+    expect(read('=SUM(Y1:AB1)', 'openformula').gate.inputs.map(({ name }) => name)).toEqual(['Y1', 'Z1', 'AA1', 'AB1'])
+    expect(read('CASE WHEN `Trunk cm` > 3 AND [Lean] < 5 THEN 1 END', 'sql').gate.inputs.map(({ name }) => name)).toEqual(['Trunk cm', 'Lean'])
+  })
+
+  test('of a whole SELECT the conditional is read', () => {
+    const { gate } = read(`SELECT id, t.name AS n, CASE WHEN Decay > 3 THEN 'a' ELSE 'b' END band FROM office.trees t;`, 'sql')
+    expect(labelOf(gate, { Decay: '4' })).toBe('a')
+  })
+
+  test('a table of cuts that is looked up is a scale; below its first value nothing is found', () => {
+    const { gate } = read('=VLOOKUP(Decay;{0;"Sound"|12;"Watch"|25;"Weak"};2)', 'openformula')
+    expect(gate).toMatchObject({ form: 'scale', cuts: [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }], floor: { at: '0', included: true } })
+    expect(['-1', '0', '12', '99'].map((Decay) => labelOf(gate, { Decay }))).toEqual(['', 'Sound', 'Watch', 'Weak'])
+  })
+
+  test('a way out for errors is taken where a figure cannot be computed, and never by a blank', () => {
+    const { gate } = read('=IFERROR(IF(Height/Trunk>0.8;"slim";"stout");"no trunk")', 'openformula')
+    expect([['9', '10'], ['3', '0'], ['3', '9']].map(([Height, Trunk]) => labelOf(gate, { Height: Height!, Trunk: Trunk! }))).toEqual(['slim', 'no trunk', 'stout'])
+    const decided = decideRecord(lowered(gate), givenBy(gate.inputs, { Height: '3', Trunk: null }), TODAY)
+    expect([decided.status, decided.missing]).toEqual(['held', ['Trunk']])
+  })
+
+  test('what could be meant in another way is told', () => {
+    expect(read('=IF(Species="oak";1;2)', 'openformula').doubts).toEqual([expect.stringMatching(/“oak” is not “Oak”/)])
+    expect(read('=IF(Decay>3;"a")', 'openformula').doubts).toEqual([expect.stringMatching(/without a third value/)])
+    expect(read('=IF(Decay>3;1;2)', 'openformula').doubts).toEqual([])
+    expect(read("CASE WHEN Species = 'oak' THEN 1 END", 'sql').doubts).toEqual([])
+  })
+
   test('what a null means to SQL is kept: it is equal to nothing, nor different from it', () => {
     const { gate } = read(`CASE WHEN a <> 5 THEN 'other' WHEN NOT (a = b) THEN 'apart' WHEN a IS DISTINCT FROM b THEN 'distinct' WHEN (a > 3) IS NOT TRUE THEN 'not above' ELSE 'rest' END`, 'sql')
     expect(labelOf(gate, { a: '4', b: null })).toBe('other')
@@ -86,12 +119,17 @@ describe('branches in order', () => {
 
 describe('what is not understood is told, and where', () => {
   const cases: [ConditionalLanguage, string, string, RegExp][] = [
-    ['openformula', '=IF(VLOOKUP(Decay;Chart;2)>3;"a";"b")', 'VLOOKUP(Decay;Chart;2)', /VLOOKUP is not understood/],
+    ['openformula', '=IF(VLOOKUP(Decay;Chart;2)>3;"a";"b")', 'VLOOKUP(Decay;Chart;2)', /VLOOKUP is only understood with a list in braces/],
     ['openformula', '=IF(Decay>3;"a";"b"', '', /ends where “\)”/],
     ['openformula', '=IF(Decay>3;"a";7)', '7', /different kinds/],
     ['openformula', '=IF(Decay>3;"a" "b")', '"b"', /stands where/],
     ['sql', "CASE WHEN Decay > 3 THEN 'a' ELSE (SELECT max(x) FROM t) END", 'SELECT', /stands where/],
-    ['sql', "CASE WHEN Species LIKE 'a_b' THEN 'a' END", "'a_b'", /patterns/],
+    ['openformula', '=IF(Decay>=0,5;"a";"b")', ';', /Both “,” and “;” .* as in 0\.5/],
+    ['openformula', '=IF(SUM(B2:B9)>3;"a";"b")', 'B2:B9', /several rows/],
+    ['openformula', '=LOOKUP(Decay;A2:C2;{1;2;3})', 'A2:C2', /Only numbers are understood/],
+    ['sql', "CASE WHEN Species LIKE 'a\\b' THEN 'a' END", "'a\\b'", /not understood/],
+    ['sql', "SELECT CASE WHEN Decay > 3 THEN 'a' END FROM trees WHERE Park = 2", 'WHERE', /Only one table/],
+    ['sql', 'SELECT Decay, Lean FROM trees', 'Decay, Lean', /One CASE should stand behind SELECT; there is none/],
     ['sql', "CASE WHEN age(Due) > 3 THEN 'a' END", 'age(Due)', /AGE is not understood/],
     ['sql', "CASE WHEN Species > 3 AND Species = 'oak' THEN 'a' END", 'Species = \'oak\'', /do not go together/],
     ['sql', "CASE WHEN Decay > 3 THEN 'a", "'", /never closed/],

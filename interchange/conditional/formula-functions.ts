@@ -1,28 +1,12 @@
-/** OpenFormula's functions as terms (ISO/IEC 26300-4 clause 6), and its comparisons. */
-import type { ComparisonOperator, Node, Span } from '@dime-gate/core/expression/tree'
+/** OpenFormula's functions as terms (ISO/IEC 26300-4 clause 6). */
+import type { Node, Span } from '@dime-gate/core/expression/tree'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import { booleanValue, callValue, dateValue, numberValue, value } from './nodes'
+import { comparisonTerm } from './formula-comparison'
+import { withFallback } from './formula-errors'
+import { formulaLookup } from './formula-lookups'
+import { booleanValue, callValue, dateValue, nullValue, numberValue, value } from './nodes'
 import { notUnderstood, type Term } from './term'
 import type { ToFeel } from './to-feel'
-
-export function comparisonTerm(operator: ComparisonOperator, left: Term, right: Term, span: Span): Term {
-  const isNull = (term: Term) => term.kind === 'value' && term.node.kind === 'null'
-  // Against "" is how formulas ask for a blank; a length above nought likewise.
-  if (isNull(right) || isNull(left)) {
-    const of: Term = { kind: 'is null', of: isNull(right) ? left : right, span }
-    if (operator === '=') return of
-    if (operator === '!=') return { kind: 'not', of, span }
-  }
-  const isLength = left.kind === 'value' && left.node.kind === 'call' && left.node.name === 'string length'
-  if (isLength && operator === '>' && right.kind === 'value' && right.node.kind === 'number' && right.node.number === '0') {
-    const { node } = left as Extract<Term, { kind: 'value' }>
-    return { kind: 'not', of: { kind: 'is null', of: value((node as Extract<Node, { kind: 'call' }>).args[0]!), span }, span }
-  }
-  // In a formula either two values are the same or they are not; nothing is never unknown.
-  const isDistinct: Term = { kind: 'is distinct', left, right, span }
-  if (operator === '=') return { kind: 'not', of: isDistinct, span }
-  return operator === '!=' ? isDistinct : { kind: 'comparison', operator, left, right, span }
-}
 
 /** Functions by FEEL's names, and how many arguments they take (clause 6). */
 const SAME: Record<string, [name: string, least: number, most: number]> = {
@@ -34,7 +18,12 @@ const SAME: Record<string, [name: string, least: number, most: number]> = {
 const DATE_PARTS: Record<string, string> = { YEAR: 'year', MONTH: 'month', DAY: 'day' }
 
 /** @param name in capitals. @throws ConditionalError where the function is not known, or called with another number of values */
-export function formulaFunction(name: string, args: readonly Term[], span: Span, feel: ToFeel): Term {
+export function formulaFunction(name: string, given: readonly Term[], span: Span, feel: ToFeel): Term {
+  if (name === 'INDEX') return indexed(given, span, feel)
+  const lookup = formulaLookup(name, given, span)
+  if (lookup) return lookup
+  // What stands in a range is given to a function like values of their own.
+  const args = given.flatMap((arg) => (arg.kind === 'array' ? arg.rows.flat() : [arg]))
   const [first, second, third] = args
   const takes = (least: number, most = least) => {
     if (args.length < least || args.length > most) throw notUnderstood(`${name} takes ${least === most ? least : `${least} to ${most}`} ${most === 1 ? 'value' : 'values'}, not ${args.length}.`, span)
@@ -46,9 +35,9 @@ export function formulaFunction(name: string, args: readonly Term[], span: Span,
   const same = SAME[name]
   if (same) {
     takes(same[1], same[2])
-    const given = args.map((arg) => feel.value(arg))
-    const places: Node[] = /^(ROUND|TRUNC)/.test(name) && given.length === 1 ? [{ kind: 'number', number: '0', span }] : []
-    return callValue(same[0], [...given, ...places], span)
+    const values = args.map((arg) => feel.value(arg))
+    const places: Node[] = /^(ROUND|TRUNC)/.test(name) && values.length === 1 ? [{ kind: 'number', number: '0', span }] : []
+    return callValue(same[0], [...values, ...places], span)
   }
   switch (name) {
     case 'COUNT': {
@@ -62,7 +51,8 @@ export function formulaFunction(name: string, args: readonly Term[], span: Span,
     }
     case 'IF':
       takes(1, 3)
-      return choice([{ when: first!, then: second ?? booleanValue(true, span) }], third ?? (args.length < 3 ? booleanValue(false, span) : null))
+      if (args.length === 3) return choice([{ when: first!, then: second! }], third!)
+      return choice([{ when: first!, then: second ?? booleanValue(true, span) }], withoutElse(second, span, feel))
     case 'IFS':
       if (args.length === 0 || args.length % 2 === 1) throw notUnderstood('IFS takes conditions and values in pairs.', span)
       return choice(pairs(args).map(([when, then]) => ({ when, then })), null)
@@ -92,12 +82,28 @@ export function formulaFunction(name: string, args: readonly Term[], span: Span,
       const found = first!.kind === 'value' && first!.node.kind === 'call' && first!.node.name === FOUND ? first!.node.args : null
       return found ? callValue('contains', found, span) : not(isNull(first!))
     }
+    case 'XOR':
+      takes(1, 255)
+      return args.reduce((odd, arg) => ({ kind: 'or', of: [{ kind: 'and', of: [odd, not(arg)], span }, { kind: 'and', of: [not(odd), arg], span }], span }))
     case 'FIND':
       takes(2)
       return callValue(FOUND, [feelOf(second), feelOf(first)], span)
+    case 'SEARCH': {
+      takes(2)
+      const part = feelOf(first)
+      if (part.kind !== 'text' || /[?*~]/.test(part.text)) throw notUnderstood('SEARCH is only understood with a plain text, without “?”, “*” and “~”.', span)
+      const lower = (of: Node): Node => ({ kind: 'call', name: 'lower case', args: [of], names: null, span })
+      return callValue(FOUND, [lower(feelOf(second)), { ...part, text: part.text.toLowerCase() }], span)
+    }
+    case 'MID': {
+      takes(3)
+      const [text, from, length] = args.map(feelOf)
+      if (from!.kind !== 'number' || Number(from!.number) < 1) throw notUnderstood('MID is only understood with a plain number from 1 on as its second value.', span)
+      return callValue('substring', [text!, from!, length!], span)
+    }
     case 'IFERROR': case 'IFNA':
       takes(2)
-      return isTruth(first!) ? withFallback(first!, second!, span) : choice([{ when: not(isNull(first!)), then: first! }], second!)
+      return withFallback(first!, second!, span)
     case 'LEFT': case 'RIGHT': {
       takes(2)
       const from: Node[] = name === 'LEFT' ? [{ kind: 'number', number: '1', span }, feelOf(second)] : [{ kind: 'negate', of: feelOf(second), span }]
@@ -136,22 +142,25 @@ function pairs(args: readonly Term[]): [Term, Term][] {
   return Array.from({ length: Math.floor(args.length / 2) }, (_, at) => [args[2 * at]!, args[2 * at + 1]!])
 }
 
-/** Whether the term is true or false by its very form. */
-function isTruth({ kind }: Term): boolean {
-  return kind !== 'value' && kind !== 'choice'
+/** What an IF without a third value gives: FALSE, which is only meant where truths are given. */
+function withoutElse(then: Term | undefined, span: Span, feel: ToFeel): Term {
+  const isTruth = !then || (then.kind === 'value' ? then.node.kind === 'boolean' : then.kind !== 'choice' && then.kind !== 'array')
+  if (isTruth) return booleanValue(false, span)
+  feel.doubts.add('An IF without a third value gives FALSE where its condition is not true; here such records get no label from it.')
+  return nullValue(span)
 }
 
-/** A truth of which something may not come off: then another stands for it. */
-function withFallback(of: Term, otherwise: Term, span: Span): Term {
-  const parts: Term[] = []
-  const visit = (term: Term) => {
-    if (term.kind === 'comparison' || term.kind === 'is distinct') parts.push(term.left, term.right)
-    else if (term.kind === 'not') visit(term.of)
-    else if (term.kind === 'and' || term.kind === 'or') term.of.forEach(visit)
+/** The value at a place in a list, which may be looked up. */
+function indexed(args: readonly Term[], span: Span, feel: ToFeel): Term {
+  const [list, place, ...more] = args
+  if (list?.kind !== 'array' || !place || more.length > 0) throw notUnderstood('INDEX is only understood with a list in braces and a place in it.', span)
+  const items = list.rows.flat()
+  // A place that is looked up is known in each case.
+  const itemAt = (at: Term) => (at.kind === 'value' && at.node.kind === 'number' ? items[Number(at.node.number) - 1] : undefined)
+  if (place.kind === 'choice' && !place.otherwise && place.whens.every(({ then }) => itemAt(then))) {
+    return { ...place, whens: place.whens.map(({ when, then }) => ({ when, then: itemAt(then)! })) }
   }
-  visit(of)
-  const missing: Term = { kind: 'or', of: parts.map((part) => ({ kind: 'is null', of: part, span })), span }
-  return { kind: 'choice', whens: [{ when: missing, then: otherwise }], otherwise: of, span }
+  return formulaFunction('CHOOSE', [place, ...items], span, feel)
 }
 
 function shiftOf(term: Term): number {

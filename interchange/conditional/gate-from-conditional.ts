@@ -34,6 +34,8 @@ export type ReadConditional =
     findings: Findings
     /** Names that had signs which conditions cannot use, and what they go by now. */
     renamed: { from: string; to: string }[]
+    /** What was read in one of several ways that it could be meant, in words. */
+    doubts: string[]
   }
   | { problem: ConditionalProblem }
 
@@ -49,8 +51,9 @@ const MOST_RULES = 5000
  */
 export function readConditional(text: string, language: ConditionalLanguage, name: string, today: DateValue): ReadConditional {
   try {
-    const { branches, otherwise } = branchesOf(text, language)
-    return new GateMaker(name, language, branches, otherwise).made(today)
+    const doubts = new Set<string>()
+    const { branches, otherwise } = branchesOf(text, language, doubts)
+    return new GateMaker(name, language, branches, otherwise, doubts).made(today)
   } catch (error) {
     if (error instanceof ConditionalError) return { problem: error.problem }
     throw error
@@ -68,8 +71,8 @@ interface Branches {
   otherwise: Node | null
 }
 
-function branchesOf(text: string, language: ConditionalLanguage): Branches {
-  const tree = language === 'feel' ? feelTree(text) : termTree(language === 'sql' ? readSql(text) : readFormula(text))
+function branchesOf(text: string, language: ConditionalLanguage, doubts: Set<string>): Branches {
+  const tree = language === 'feel' ? feelTree(text) : termTree(language === 'sql' ? readSql(text) : readFormula(text, doubts))
   const branches: Branch[] = []
   const visit = (node: Node, before: Node[]): void => {
     if (node.kind === 'if') {
@@ -108,7 +111,7 @@ class GateMaker {
   private readonly renamed = new Map<string, string>()
   private readonly types = new Map<string, Type>()
 
-  constructor(private readonly name: string, private readonly language: ConditionalLanguage, private branches: readonly Branch[], private readonly otherwise: Node | null) {
+  constructor(private readonly name: string, private readonly language: ConditionalLanguage, private branches: readonly Branch[], private readonly otherwise: Node | null, private readonly doubts: Set<string>) {
     const trees = this.trees()
     for (const tree of trees) this.known(tree)
     const sets = new Set(trees.flatMap(setNames))
@@ -121,11 +124,12 @@ class GateMaker {
   made(today: DateValue): ReadConditional {
     if (this.language !== 'feel') this.branches = this.branches.map(({ condition, result }) => ({ condition: withDays(condition, this.types), result: withDays(result, this.types) }))
     for (const tree of this.trees()) this.checked(tree)
+    if (this.language === 'openformula' && this.trees().some(comparesText)) this.doubts.add('Texts are compared as they are written: “oak” is not “Oak”. A spreadsheet may take the two for the same.')
     const rules = this.rulesGate()
     const gate = scaleFromRules(rules) ?? rules
     const lowering = lower(gate)
     if ('problems' in lowering) throw notUnderstood(gateProblemWords(lowering.problems[0]!), { from: 0, to: 0 })
-    return { gate, findings: findingsOf(lowering.lowered, today), renamed: [...this.renamed].filter(([from, to]) => from !== to).map(([from, to]) => ({ from, to })) }
+    return { gate, findings: findingsOf(lowering.lowered, today), renamed: [...this.renamed].filter(([from, to]) => from !== to).map(([from, to]) => ({ from, to })), doubts: [...this.doubts] }
   }
 
   private trees(): Node[] {
@@ -225,4 +229,10 @@ const GATHERING = ['sum', 'mean', 'min', 'max', 'count', 'median']
 function setNames(tree: Node): string[] {
   const own = tree.kind === 'call' && GATHERING.includes(tree.name) && tree.args.length === 1 && tree.args[0]!.kind === 'name' ? [tree.args[0]!.name] : []
   return [...own, ...childrenOf(tree).flatMap(setNames)]
+}
+
+function comparesText(tree: Node): boolean {
+  const isText = ({ kind }: Node) => kind === 'text'
+  const compares = tree.kind === 'comparison' && (isText(tree.left) || isText(tree.right))
+  return compares || childrenOf(tree).some(comparesText)
 }

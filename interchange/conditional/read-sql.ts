@@ -6,6 +6,7 @@ import { ConditionalCursor, conditionalTokens, type TokenRule } from './cursor'
 import { booleanValue, callValue, dateValue, negatedValue, nullValue, numberValue, textValue, value } from './nodes'
 import { cast, type SqlType } from './sql-casts'
 import { remainder, sqlFunction } from './sql-functions'
+import { like } from './sql-like'
 import { notUnderstood, type Term } from './term'
 import { ToFeel } from './to-feel'
 
@@ -14,10 +15,13 @@ const TOKENS: TokenRule[] = [
   { kind: 'number', pattern: /(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?/y },
   { kind: 'text', pattern: /'(?:[^']|'')*'/y, value: (written) => written.slice(1, -1).replaceAll("''", "'") },
   { kind: 'name', pattern: /"(?:[^"]|"")+"/y, value: (written) => written.slice(1, -1).replaceAll('""', '"') },
+  // As some databases quote names.
+  { kind: 'name', pattern: /`(?:[^`]|``)+`/y, value: (written) => written.slice(1, -1).replaceAll('``', '`') },
+  { kind: 'name', pattern: /\[[^[\]]+\]/y, value: (written) => written.slice(1, -1) },
   { kind: 'word', pattern: /[\p{L}_][\p{L}\p{N}_$]*/uy },
   { kind: 'symbol', pattern: /<>|!=|<=|>=|\|\||::|[-+*/%=<>(),.;^]/y },
 ]
-const RESERVED = ['CASE', 'WHEN', 'THEN', 'ELSE', 'END', 'AND', 'OR', 'NOT', 'IS', 'IN', 'BETWEEN', 'LIKE', 'NULL', 'TRUE', 'FALSE', 'AS', 'SELECT', 'FROM', 'WHERE', 'COLLATE', 'DISTINCT', 'EXISTS', 'ANY', 'ALL', 'UNION', 'JOIN', 'GROUP', 'ORDER']
+const RESERVED = ['CASE', 'WHEN', 'THEN', 'ELSE', 'END', 'AND', 'OR', 'NOT', 'IS', 'IN', 'BETWEEN', 'LIKE', 'ILIKE', 'NULL', 'TRUE', 'FALSE', 'AS', 'SELECT', 'FROM', 'WHERE', 'COLLATE', 'DISTINCT', 'EXISTS', 'ANY', 'ALL', 'UNION', 'JOIN', 'GROUP', 'ORDER']
 const COMPARISONS: Record<string, ComparisonOperator> = { '=': '=', '<>': '!=', '!=': '!=', '<': '<', '<=': '<=', '>': '>', '>=': '>=' }
 
 /** @throws ConditionalError at the first thing that is not understood */
@@ -29,12 +33,33 @@ class SqlReader extends ConditionalCursor {
   private readonly feel = new ToFeel()
 
   whole(): Term {
-    this.skipWord('SELECT')
-    const term = this.expression()
+    const term = this.skipWord('SELECT') ? this.selected() : this.expression()
     if (this.skipWord('AS')) this.take()
     this.skipSymbol(';')
     if (this.next.kind !== 'end') this.fail('the end')
     return term
+  }
+
+  /** Of what is selected the one conditional. Which records it is selected for is no part of a gate. */
+  private selected(): Term {
+    const start = this.next
+    const terms: Term[] = []
+    do {
+      if (this.skipSymbol('*')) continue
+      terms.push(this.expression())
+      if (this.skipWord('AS') || this.next.kind === 'name' || (this.next.kind === 'word' && !this.isWord('FROM'))) this.take()
+    } while (this.skipSymbol(','))
+    const choices = terms.filter(({ kind }) => kind === 'choice')
+    const [term] = terms.length === 1 ? terms : choices
+    if (!term || (terms.length > 1 && choices.length > 1)) throw notUnderstood(`One CASE should stand behind SELECT; there ${choices.length === 0 ? 'is none' : `are ${choices.length}`}.`, this.since(start))
+    if (this.skipWord('FROM')) this.source()
+    return term
+  }
+
+  private source(): void {
+    this.column()
+    if (this.skipWord('AS') || this.next.kind === 'name' || (this.next.kind === 'word' && !this.isWord('WHERE', 'JOIN', 'INNER', 'LEFT', 'RIGHT', 'FULL', 'CROSS', 'GROUP', 'ORDER', 'HAVING', 'LIMIT', 'UNION'))) this.take()
+    if (this.next.kind === 'word' || this.isSymbol(',')) throw notUnderstood(`Only one table is understood behind FROM, and all of its records: “${this.next.text}” would choose or change them. Leave it out.`, this.next)
   }
 
   private expression(): Term {
@@ -63,7 +88,7 @@ class SqlReader extends ConditionalCursor {
         this.take()
         left = { kind: 'comparison', operator, left, right: this.sum(), span: this.since(start) }
       } else if (this.skipWord('IS')) left = this.is(left, start)
-      else if (this.isWord('NOT', 'BETWEEN', 'IN', 'LIKE')) left = this.range(left, start)
+      else if (this.isWord('NOT', 'BETWEEN', 'IN', 'LIKE', 'ILIKE')) left = this.range(left, start)
       else return left
     }
   }
@@ -98,17 +123,11 @@ class SqlReader extends ConditionalCursor {
       const items = this.list()
       return turned({ kind: 'or', of: items.map((item) => compared('=', item)), span: this.since(start) })
     }
-    this.expectWord('LIKE')
-    return turned(this.like(of, start))
-  }
-
-  private like(of: Term, start: Span): Term {
+    const folds = this.skipWord('ILIKE')
+    if (!folds) this.expectWord('LIKE')
     const pattern = this.take()
-    const [, lead, middle, tail] = /^(%?)([^%_\\]*)(%?)$/.exec(pattern.text) ?? []
-    if (pattern.kind !== 'text' || middle === undefined) throw notUnderstood('Only patterns that begin or end with % are understood.', pattern)
-    const text = textValue(middle, pattern)
-    if (!lead && !tail) return { kind: 'comparison', operator: '=', left: of, right: text, span: this.since(start) }
-    return callValue(lead && tail ? 'contains' : lead ? 'ends with' : 'starts with', [this.feel.value(of), this.feel.value(text)], this.since(start))
+    if (pattern.kind !== 'text' || this.isWord('ESCAPE')) throw notUnderstood('A pattern is only understood as a text in quotes, without ESCAPE.', pattern)
+    return turned(like(of, pattern, folds, this.since(start), this.feel))
   }
 
   private sum(): Term {
@@ -193,6 +212,10 @@ class SqlReader extends ConditionalCursor {
       case 'TRUE': case 'FALSE':
         this.take()
         return booleanValue(word === 'TRUE', token)
+      case 'INTERVAL':
+        if (after.kind !== 'text') break
+        this.take()
+        return this.interval()
       case 'CURRENT_DATE':
         this.take()
         return callValue('today', [], token)
@@ -205,6 +228,17 @@ class SqlReader extends ConditionalCursor {
     if (after.kind === 'symbol' && after.text === '(' && !RESERVED.includes(word)) return this.call()
     if (RESERVED.includes(word)) return this.fail('a value')
     return this.column()
+  }
+
+  /** `'30' DAY`, or `'30 days'` as PostgreSQL has it. */
+  private interval(): Term {
+    const token = this.take()
+    const unit = this.isWord('DAY', 'DAYS', 'WEEK', 'WEEKS', 'MONTH', 'MONTHS', 'YEAR', 'YEARS') ? this.take().text : ''
+    const [, count, letter] = /^\s*(-?\d{1,6})\s*(day|week|month|year)s?\s*$/i.exec(`${token.text} ${unit}`) ?? []
+    if (!count || !letter) throw notUnderstood("An interval is only understood as in INTERVAL '30' DAY, in days, weeks, months or years.", token)
+    const isWeeks = letter.toLowerCase() === 'week'
+    const length = `P${Math.abs(Number(count)) * (isWeeks ? 7 : 1)}${isWeeks ? 'D' : letter.charAt(0).toUpperCase()}`
+    return dateValue(Number(count) < 0 ? `-${length}` : length, this.since(token))
   }
 
   private date(): Term {
@@ -259,6 +293,7 @@ class SqlReader extends ConditionalCursor {
       this.expectSymbol(')')
       return cast(of, type, this.feel)
     }
+    if (name === 'SUBSTRING' || name === 'SUBSTR') return this.substring(start)
     if (name === 'EXTRACT') return this.extract(start)
     if (name === 'POSITION') {
       const part = this.sum()
@@ -269,6 +304,17 @@ class SqlReader extends ConditionalCursor {
     }
     const args = this.list()
     return sqlFunction(name, args, this.since(start), this.feel)
+  }
+
+  /** `FROM` and `FOR` are words for the commas (clause 6.32). */
+  private substring(start: Span): Term {
+    const parts = [this.expression()]
+    while (this.skipSymbol(',') || this.skipWord('FROM') || this.skipWord('FOR')) parts.push(this.expression())
+    this.expectSymbol(')')
+    const span = this.since(start)
+    const [of, from, length] = parts.map((part) => this.feel.value(part))
+    if (from?.kind !== 'number' || Number(from.number) < 1 || parts.length > 3) throw notUnderstood('SUBSTRING is only understood from a plain number from 1 on, as in SUBSTRING(x FROM 2 FOR 3).', span)
+    return callValue('substring', [of!, from, ...(length ? [length] : [])], span)
   }
 
   private extract(start: Span): Term {

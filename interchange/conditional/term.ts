@@ -16,6 +16,8 @@ export type Term = { span: Span } & (
   | { kind: 'is'; of: Term; truth: boolean }
   /** Of two values that may both be nothing; never unknown. */
   | { kind: 'is distinct'; left: Term; right: Term }
+  /** Several values in rows: a list in braces, or a range of cells. Only functions that take lists know what to do with one. */
+  | { kind: 'array'; rows: Term[][] }
   | { kind: 'choice'; whens: { when: Term; then: Term }[]; otherwise: Term | null }
 )
 

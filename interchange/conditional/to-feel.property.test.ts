@@ -44,6 +44,8 @@ function truthOf(term: Term, record: Record3): boolean | null {
       const value = valueOf(term, record)
       return value === null ? null : Boolean(value)
     }
+    case 'array':
+      throw new Error('no truth')
   }
 }
 

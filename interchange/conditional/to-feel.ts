@@ -16,6 +16,8 @@ const NEGATED: Record<ComparisonOperator, ComparisonOperator> = { '=': '!=', '!=
 
 export class ToFeel {
   private parts = 0
+  /** What was read in the one way that makes sense of it, where another was possible. */
+  readonly doubts = new Set<string>()
 
   /** The term as a value: a choice becomes `if`, a truth a condition. */
   value(term: Term): Node {
@@ -27,6 +29,8 @@ export class ToFeel {
         const otherwise: Node = term.otherwise ? this.value(term.otherwise) : { kind: 'null', span: term.span }
         return term.whens.toReversed().reduce<Node>((rest, { when, then }) => ({ kind: 'if', condition: this.isTrue(when), then: this.value(then), otherwise: rest, span: term.span }), otherwise)
       }
+      case 'array':
+        throw severalValues(term.span)
       default:
         return this.isTrue(term)
     }
@@ -71,6 +75,8 @@ export class ToFeel {
         return this.choice(term, question)
       case 'value':
         return this.truthOf(term.node, question)
+      case 'array':
+        throw severalValues(span)
     }
   }
 
@@ -174,6 +180,10 @@ function any(parts: readonly Node[], span: Span): Node {
   const left = parts.flatMap((part) => (part.kind === 'or' ? part.of : [part])).filter((part) => !isBoolean(part, false))
   if (left.some((part) => isBoolean(part, true))) return yes(span)
   return left.length === 0 ? no(span) : left.length === 1 ? left[0]! : { kind: 'or', of: left, span }
+}
+
+function severalValues(span: Span): Error {
+  return notUnderstood('Several values are only understood within functions such as SUM, AVERAGE and LOOKUP.', span)
 }
 
 /** Whether a value is null, or whether there is one; FEEL always knows. */
