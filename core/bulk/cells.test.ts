@@ -4,7 +4,7 @@ import { addClasses, type TestClasses } from './test-classes'
 
 /** A group of so many classes, and the class of each record. */
 function group(width: number, classes: readonly number[]): TestClasses {
-  return { tests: [], verdicts: Array.from({ length: width }, () => []), open: [], addTo: (numbers) => addClasses(numbers, Uint32Array.from(classes), width) }
+  return { tests: [], verdicts: Array.from({ length: width }, () => []), open: [], addTo: (numbers, room, from) => addClasses(numbers, Uint32Array.from(classes), room, from) }
 }
 const told = (cells: ReturnType<typeof cellsOf>, at: number, groups: number) => {
   const classes = new Int32Array(groups)
@@ -31,11 +31,11 @@ test('records that are moved are where they would have been put', () => {
   const after = before.map(([a, b, c], at) => [a!, at < 2 ? (b! + 1) % 2 : b!, c!])
   const from = (records: number[][]) => cellsOf([3, 2, 3].map((width, at) => group(width, records.map((classes) => classes[at]!))), records.length)
   const cells = from(before)
-  expect(moveRecords(cells, 1, { places: [0, 1], steps: [-1, -1] })).toBe(true)
+  expect(moveRecords(cells, 1, { places: [0, 1], steps: [-1, -1] })).toEqual({ from: [5, 9], to: [2, 6] })
   expect([cells.of, cells.records]).toEqual([from(after).of, from(after).records])
 })
 
 test('cells that were met by chance are met anew', () => {
   const cells = cellsOf([700, 800].map((width) => group(width, [1, 2])), 2)
-  expect(moveRecords(cells, 0, { places: [0], steps: [1] })).toBe(false)
+  expect(moveRecords(cells, 0, { places: [0], steps: [1] })).toBeNull()
 })

@@ -4,10 +4,10 @@ import type { TestClasses } from './test-classes'
 import { type RecordNumbers, roomForNumbers } from './thresholds'
 
 /** As many cells as there may be without a look at which of them have a record at all. */
-const MOST_UNSEEN = 2 ** 18
+const MOST_UNSEEN = 2 ** 19
 
 interface Level {
-  /** How many classes the group has. */
+  /** How many classes the group has room for. */
   classes: number
   /** The cells of the level before, and the class, by cell, as one number; null where the cell is that number itself. */
   keys: Float64Array | null
@@ -22,38 +22,56 @@ export interface Cells {
   readonly levels: readonly Level[]
 }
 
-export function cellsOf(groups: readonly TestClasses[], length: number): Cells {
-  const whole = groups.reduce((product, { verdicts }) => product * verdicts.length, 1)
+/** Records that are put into cells at once: as many as stay close to the processor while group after group looks at them. */
+const AT_ONCE = 2 ** 14
+/** Classes that a group may get on top of its own while its cuts move, without a look at all records. */
+const SPARE = 16
+
+/** @param moving the group whose cuts are being moved, which is given room for classes to come; null for none */
+export function cellsOf(groups: readonly TestClasses[], length: number, moving: number | null = null): Cells {
+  const own = groups.map(({ verdicts }) => verdicts.length)
+  const roomy = own.map((classes, at) => (at === moving ? classes + SPARE : classes))
+  const widths = productOf(roomy) <= MOST_UNSEEN ? roomy : own
+  const whole = productOf(widths)
   if (whole <= MOST_UNSEEN) {
     const of = roomForNumbers(whole, length)
-    for (const group of groups) group.addTo(of)
-    return { of, count: whole, records: recordsIn(of, whole), levels: groups.map(({ verdicts }) => ({ classes: verdicts.length, keys: null })) }
+    const records = new Uint32Array(whole)
+    for (let from = 0; from < length; from += AT_ONCE) {
+      const some = of.subarray(from, Math.min(length, from + AT_ONCE))
+      groups.forEach((group, at) => group.addTo(some, widths[at]!, from))
+      count(records, some)
+    }
+    return { of, count: whole, records, levels: widths.map((classes) => ({ classes, keys: null })) }
   }
-  let [count, of]: [number, RecordNumbers] = [1, new Uint32Array(length)]
+  let [cells, of]: [number, RecordNumbers] = [1, new Uint32Array(length)]
   const levels: Level[] = []
   for (const group of groups) {
     const classes = group.verdicts.length
-    if (count * classes <= MOST_UNSEEN) {
-      group.addTo(of)
+    if (cells * classes <= MOST_UNSEEN) {
+      group.addTo(of, classes, 0)
       levels.push({ classes, keys: null })
-      count *= classes
+      cells *= classes
       continue
     }
     const own = new Uint32Array(length)
-    group.addTo(own)
+    group.addTo(own, classes, 0)
     const seen = seenKeys(of, own, classes, length)
     levels.push({ classes, keys: seen.keys })
     ;({ of } = seen)
-    count = seen.keys.length
+    cells = seen.keys.length
   }
-  return { of, count, records: recordsIn(of, count), levels }
+  const records = new Uint32Array(cells)
+  count(records, of)
+  return { of, count: cells, records, levels }
 }
 
-function recordsIn(of: RecordNumbers, count: number): Uint32Array {
-  const records = new Uint32Array(count)
+function productOf(widths: readonly number[]): number {
+  return widths.reduce((product, width) => product * width, 1)
+}
+
+function count(records: Uint32Array, of: RecordNumbers): void {
   const { length } = of
   for (let at = 0; at < length; at++) records[of[at]!]!++
-  return records
 }
 
 /** Cells for those combinations alone that some record has, in the order in which they are met. */
@@ -97,16 +115,24 @@ export function writeClassesOf({ levels }: Cells, cell: number, classes: Int32Ar
   }
 }
 
-/** Moves records that are in other classes of one group now, in place. @returns whether it could: not where cells would have to be met anew */
-export function moveRecords({ levels, of, records }: Cells, group: number, { places, steps }: Changed): boolean {
-  if (levels.some(({ keys }) => keys)) return false
+/** Records that are in another cell than before: for each the cell that it was in, and the one that it is in. */
+export interface CellMoves {
+  from: readonly number[]
+  to: readonly number[]
+}
+
+export const NO_MOVES: CellMoves = { from: [], to: [] }
+
+/** Moves records that are in other classes of one group now, in place. @returns null where it could not: cells that were met by chance have to be met anew */
+export function moveRecords({ levels, of, records }: Cells, group: number, { places, steps }: Changed): CellMoves | null {
+  if (levels.some(({ keys }) => keys)) return null
   const width = levels.slice(group + 1).reduce((product, { classes }) => product * classes, 1)
-  for (let index = 0; index < places.length; index++) {
-    const [at, step] = [places[index]!, steps[index]! * width]
-    const cell = of[at]!
-    records[cell]!--
-    records[cell + step]!++
-    of[at] = cell + step
-  }
-  return true
+  const from = places.map((at) => of[at]!)
+  const to = from.map((cell, index) => cell + steps[index]! * width)
+  places.forEach((at, index) => {
+    records[from[index]!]!--
+    records[to[index]!]!++
+    of[at] = to[index]!
+  })
+  return { from, to }
 }

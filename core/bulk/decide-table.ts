@@ -41,11 +41,14 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
   const codesFor = (gate: Lowered, { groups, cells }: Sorted): Codes => {
     const completions = () => completionsOf(gate, today)
     // Cells of combinations that were met by chance mean something else each time.
-    const structure = cells.levels.some(({ keys }) => keys) ? null : structureOf(gate, groups, completions)
-    const isAlike = structure !== null && lastCodes?.structure === structure && lastCodes.codes.length === cells.count && groups.every(({ verdicts }, at) => verdicts === lastCodes!.verdicts[at])
-    // Where only cuts are elsewhere, every cell is decided as before.
-    if (!isAlike) lastCodes = { structure, verdicts: groups.map(({ verdicts }) => verdicts), decide: cellDecider(gate, groups, completions), codes: new Int32Array(cells.count).fill(UNKNOWN) }
-    return lastCodes!
+    const structure = cells.levels.some(({ keys }) => keys) ? null : structureOf(gate, groups, cells, completions)
+    const isAlike = structure !== null && lastCodes?.structure === structure && groups.every(({ verdicts }, at) => goesOn(lastCodes!.verdicts[at]!, verdicts))
+    // Where only cuts are elsewhere, every cell is decided as before; classes that came on the way make cells of their own.
+    const isSame = isAlike && groups.every(({ verdicts }, at) => verdicts === lastCodes!.verdicts[at])
+    if (isSame) return lastCodes!
+    const kept = isAlike ? lastCodes! : { codes: new Int32Array(cells.count).fill(UNKNOWN), counts: null, hasOwn: false }
+    lastCodes = { ...kept, structure, verdicts: groups.map(({ verdicts }) => verdicts), decide: cellDecider(gate, groups, completions) }
+    return lastCodes
   }
 
   return {
@@ -62,14 +65,15 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
     decide(gate) {
       const turn = ++decided
       const sorted = ofRules.sort(gate, distinctTests(gate.rules.map(({ condition }) => condition)))
-      const { groups, cells } = sorted
-      const { decide, codes } = codesFor(gate, sorted)
+      const { cells } = sorted
       const rules = gate.rules.length
-      const counts = new Float64Array(rules + AFTER_RULES.length)
-      const hasOwn = countCells(cells, codes, counts, decide, new Int32Array(groups.length))
+      const made = codesFor(gate, sorted)
+      const { codes } = made
+      count(made, sorted, rules)
+      const counts = made.counts!.slice()
       const { of } = cells
       const byCell = (at: number) => codes[of[at]!]!
-      const own = ownDecisions(askedTable(ofRules.tableFor(gate), gate, today), byCell, hasOwn, (at) => explain(gate, at))
+      const own = ownDecisions(askedTable(ofRules.tableFor(gate), gate, today), byCell, made.hasOwn, (at) => explain(gate, at))
       for (const [at, code] of own) {
         const before = byCell(at)
         if (before !== BY_RECORD) counts[before]!--
@@ -83,21 +87,36 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
   }
 }
 
-/** Counts the records of all cells by what becomes of them, and decides cells that were not met before. @returns whether some must be decided record by record */
-function countCells(cells: Cells, codes: Int32Array, counts: Float64Array, decide: CellDecider, classes: Int32Array): boolean {
-  const { records } = cells
-  let hasOwn = false
-  for (let cell = 0; cell < records.length; cell++) {
-    if (records[cell] === 0) continue
+/** Counts records by what becomes of their cells, and decides cells that were not met before; after some moved, only these. */
+function count(made: Codes, { cells, groups, moves }: Sorted, rules: number): void {
+  const { codes, decide } = made
+  const classes = new Int32Array(groups.length)
+  const codeOf = (cell: number): number => {
     if (codes[cell] === UNKNOWN) {
       writeClassesOf(cells, cell, classes)
       codes[cell] = decide(classes)
     }
-    const code = codes[cell]!
-    if (code === BY_RECORD) hasOwn = true
-    else counts[code]! += records[cell]!
+    return codes[cell]!
   }
-  return hasOwn
+  if (!made.counts || !moves || made.hasOwn) {
+    made.counts = new Float64Array(rules + AFTER_RULES.length)
+    made.hasOwn = false
+    const { records } = cells
+    for (let cell = 0; cell < records.length; cell++) {
+      if (records[cell] === 0) continue
+      const code = codeOf(cell)
+      if (code === BY_RECORD) made.hasOwn = true
+      else made.counts[code]! += records[cell]!
+    }
+    return
+  }
+  const { counts } = made
+  for (let index = 0; index < moves.from.length; index++) {
+    counts[codes[moves.from[index]!]!]!--
+    const code = codeOf(moves.to[index]!)
+    if (code === BY_RECORD) made.hasOwn = true
+    else counts[code]!++
+  }
 }
 
 function bitsOf(condition: Condition, { groups, cells }: Sorted, length: number): Bitmap {
@@ -117,18 +136,27 @@ function bitsOf(condition: Condition, { groups, cells }: Sorted, length: number)
   return bits
 }
 
+/** Whether classes are those that were there before, and maybe more behind them. */
+function goesOn(before: TestClasses['verdicts'], after: TestClasses['verdicts']): boolean {
+  return before === after || (before.length <= after.length && before.every((one, place) => one === after[place]))
+}
+
 /** Codes by cell, and who makes them when they are first asked for. */
 interface Codes {
   structure: string | null
-  verdicts: readonly unknown[]
+  verdicts: readonly TestClasses['verdicts'][]
   decide: CellDecider
   codes: Int32Array
+  /** Records by code; null before they were counted. */
+  counts: Float64Array | null
+  /** Whether some must be decided record by record. */
+  hasOwn: boolean
 }
 
 const UNKNOWN = -2
 
 /** What decides a cell, apart from the cuts of the tests: where this is the same, cells of the same classes are decided the same. */
-function structureOf(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): string {
+function structureOf(gate: Lowered, groups: readonly TestClasses[], { levels }: Cells, completions: () => ReadonlyMap<string, Completions>): string {
   const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, `${group}.${at}`] as const)))
   const shape = (condition: Condition): unknown => (condition.kind === 'test' ? places.get(condition.text) : condition.kind === 'not' ? { not: shape(condition.of) } : { [condition.kind]: condition.of.map(shape) })
   const entries = (all: readonly LoweredEntry[] | null) => all?.map((entry) => ('value' in entry ? textOfValue(entry.value) : { tree: entry.tree }))
@@ -136,7 +164,7 @@ function structureOf(gate: Lowered, groups: readonly TestClasses[], completions:
   const open = [...new Set(groups.flatMap(({ open }) => open.flat()))].filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
   return JSON.stringify([
     gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
-    open.map((input) => completions().get(input)!.ways),
+    open.map((input) => completions().get(input)!.ways), levels.map(({ classes }) => classes),
   ])
 }
 

@@ -24,6 +24,23 @@ test('a cut that moves, also across another, takes along whom it passes and nobo
   for (const cut of ['5', '5.4', '5.6', '13', '50', '-1', '12', '5']) expectAsByHand(numbers, lowered(rulesGate(inputs, [[`Decay >= ${cut} and Lean > 2`, 'a'], ['Decay >= 10', 'b'], ['Lean >= 4', 'c']])), decider)
 })
 
+test('cuts of several columns that move by turns, past each other and onto each other', () => {
+  let state = 5
+  const next = (most: number) => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % most
+  const column = () => numberColumn(Array.from({ length: 300 }, () => (next(20) === 0 ? null : String(next(200) / 10))))
+  const table: Table = { length: 300, columns: new Map([['Decay', column()], ['Lean', column()], ['Crown', column()]]) }
+  const inputs = ['Decay', 'Lean', 'Crown'].map((name) => anInput(name, 'number'))
+  const decider = tableDecider(table, TODAY)
+  const cuts = Array.from({ length: 9 }, () => next(200) / 10)
+  for (let move = 0; move < 120; move++) {
+    // Mostly the one that was moved last, as when somebody drags it.
+    const moving = next(4) === 0 ? next(9) : move % 40 < 20 ? 0 : 4
+    cuts[moving] = next(3) === 0 ? cuts[next(9)]! : next(200) / 10
+    const tests = cuts.map((cut, at) => `${inputs[at % 3]!.name} >= ${cut}`)
+    expectAsByHand(table, lowered(rulesGate(inputs, [0, 1, 2].map((rule) => [`${tests[rule]} and ${tests[rule + 4]} and not(${tests[(rule + 8) % 9]})`, `label ${rule}`]))), decider)
+  }
+})
+
 test('a test that says something else of blanks is another test, although it has the same cuts', () => {
   const inputs = [anInput('Decay', 'number', { blank: 'pass' })]
   const decider = tableDecider(numbers, TODAY)

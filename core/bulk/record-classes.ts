@@ -28,7 +28,7 @@ export function recordClasses(asked: AskedTable, tests: readonly Test[]): TestCl
   // A table of no record has no class at all.
   if (table.length === 0) list.placeOf(tests.map(() => FALSE), [])
   const { verdicts, open } = list
-  return { tests, verdicts, open, addTo: (numbers) => addClasses(numbers, places, verdicts.length) }
+  return { tests, verdicts, open, addTo: (numbers, width, from) => addClasses(numbers, places, width, from) }
 }
 
 /** A number for what the tests look at in a record, the same where it is the same; null where there would be too many. */

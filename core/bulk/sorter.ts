@@ -5,7 +5,7 @@ import type { DateValue } from '../value/value'
 import { type Condition, type Test, testsOf } from '../rule/condition'
 import type { Lowered } from '../rule/rules'
 import { askedTable, type AskedTable } from './asked-table'
-import { type Cells, cellsOf, moveRecords } from './cells'
+import { type CellMoves, type Cells, cellsOf, moveRecords, NO_MOVES } from './cells'
 import { recordClasses } from './record-classes'
 import { type Changed, movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
 import type { TestClasses } from './test-classes'
@@ -16,6 +16,8 @@ export interface Sorted {
   keys: readonly string[]
   groups: readonly TestClasses[]
   cells: Cells
+  /** What changed since the records were put into cells for the last set of tests; null where they were put anew. */
+  moves: CellMoves | null
 }
 
 /** Groups whose classes are kept for the next gate. */
@@ -59,8 +61,9 @@ export class Sorter {
     })
     for (const key of this.kept.keys()) if (this.kept.size > MOST_KEPT && !keys.includes(key)) this.kept.delete(key)
     const isAsBefore = this.last !== null && !isNew && this.last.keys.join('\n\n') === keys.join('\n\n')
-    const cells = isAsBefore ? cellsAfter(this.last!, groups, moved) : null
-    this.last = { keys, groups, cells: cells ?? cellsOf(groups, this.given.length) }
+    const moves = isAsBefore ? movesAfter(this.last!, groups, moved) : null
+    const moving = isAsBefore ? ((moved as Moved | null)?.group ?? null) : null
+    this.last = { keys, groups, moves, cells: moves ? this.last!.cells : cellsOf(groups, this.given.length, moving) }
     return this.last
   }
 }
@@ -79,11 +82,13 @@ function keyOf(group: TestGroup, { gate, givenBehind }: AskedTable): string {
   return `${group.key}\n${[...givenBehind(inputs), ...inputs].map((name) => signatures.get(name) ?? '').join()}`
 }
 
-function cellsAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: Moved | null): Cells | null {
-  const isSame = groups.every((group, at) => group === before[at] || at === moved?.group)
-  if (!isSame) return null
-  if (!moved) return cells
-  return moved.before === before[moved.group] && moveRecords(cells, moved.group, moved.changed) ? cells : null
+/** Goes on with the cells that there are, where there is nothing but some cuts of one group that moved. */
+function movesAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: Moved | null): CellMoves | null {
+  if (!groups.every((group, at) => group === before[at] || at === moved?.group)) return null
+  if (!moved) return NO_MOVES
+  const { group, changed } = moved
+  const hasRoom = groups[group]!.verdicts.length <= cells.levels[group]!.classes
+  return hasRoom && moved.before === before[group] ? moveRecords(cells, group, changed) : null
 }
 
 function classesOf(asked: AskedTable, group: TestGroup, before: TestClasses | undefined): TestClasses {

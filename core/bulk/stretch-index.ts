@@ -7,6 +7,8 @@ export interface StretchIndex {
   /** By stretch, where its records begin in `places`; the last entry is where they end. */
   starts: Uint32Array
   places: Uint32Array
+  /** The doubles of `places`: read one after the other they are at hand, read record by record they are not. */
+  values: Float64Array
 }
 
 const STRETCHES = 4096
@@ -53,12 +55,18 @@ function makeIndex(doubles: Float64Array): StretchIndex | null {
   for (let stretch = 1; stretch < starts.length; stretch++) starts[stretch]! += starts[stretch - 1]!
   const next = starts.slice()
   const places = new Uint32Array(length)
-  for (let at = 0; at < length; at++) places[next[((doubles[at]! - from) * perUnit) | 0]!++] = at
-  return { from, perUnit, starts, places }
+  const values = new Float64Array(length)
+  for (let at = 0; at < length; at++) {
+    const place = next[((doubles[at]! - from) * perUnit) | 0]!++
+    places[place] = at
+    values[place] = doubles[at]!
+  }
+  return { from, perUnit, starts, places, values }
 }
 
-/** The records whose values may lie from `low` to `high`; some lie beside, none is left out. */
-export function placesBetween({ from, perUnit, starts, places }: StretchIndex, low: number, high: number): Uint32Array {
+/** The records whose values may lie from `low` to `high`, with these values; some lie beside, none is left out. */
+export function placesBetween({ from, perUnit, starts, places, values }: StretchIndex, low: number, high: number): { places: Uint32Array; values: Float64Array } {
   const stretch = (value: number) => Math.max(0, Math.min(STRETCHES, (value - from) * perUnit)) | 0
-  return places.subarray(starts[stretch(low)], starts[stretch(high) + 1])
+  const [first, end] = [starts[stretch(low)], starts[stretch(high) + 1]]
+  return { places: places.subarray(first, end), values: values.subarray(first, end) }
 }

@@ -17,7 +17,7 @@ import { isMissing } from './input-columns'
 import { placesBetween, stretchIndex } from './stretch-index'
 import { ClassList, type TestClasses } from './test-classes'
 import type { GroupedTest } from './test-groups'
-import { addIntervals, intervalOf, type RecordNumbers, stretchOf, thresholdsOf } from './thresholds'
+import { intervalAdder, intervalOf, stretchOf, thresholdsOf } from './thresholds'
 import type { NumberVector } from './vector'
 
 export interface SubjectClasses extends TestClasses {
@@ -34,6 +34,7 @@ export interface SubjectClasses extends TestClasses {
 }
 
 interface ExtraClasses {
+  /** Ascending. */
   places: Uint32Array
   classes: Uint32Array
 }
@@ -54,32 +55,50 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   const missing = hasBounds ? look : missingClasses(asked, subject, vector, thresholds, grouped.some(({ isOfTwo }) => isOfTwo), look)
   const without = isFull(vector.valid) ? new Uint32Array() : placesOf(complement(vector.valid))
   const doubtful = doubtfulPlaces(vector, thresholds, grouped.flatMap(({ pieces }) => pieces))
-  const extra: ExtraClasses = { places: new Uint32Array(without.length + doubtful.length), classes: new Uint32Array(without.length + doubtful.length) }
-  extra.places.set(without)
-  extra.places.set(doubtful, without.length)
   // Of one given input only that itself can be missing, in all of these records alike.
   const isOneInput = subject.kind === 'name' && !asked.gate.inputs.get(subject.name)!.figure
-  if (isOneInput && without.length > 0) extra.classes.fill(look(without[0]!))
-  else for (let next = 0; next < without.length; next++) extra.classes[next] = missing(without[next]!)
-  doubtful.forEach((at, next) => {
+  const alike = isOneInput && without.length > 0 ? look(without[0]!) : null
+  const missingClass = (at: number) => alike ?? missing(at)
+  const doubtfulClass = (at: number) => {
     const value = possibleOf(subject, asked.facts(at))
-    extra.classes[without.length + next] = isOpen(value) || value === null ? look(at) : list.placeOf(grouped.map((one) => verdictOn(one, value)), [])
-  })
+    return isOpen(value) || value === null ? look(at) : list.placeOf(grouped.map((one) => verdictOn(one, value)), [])
+  }
+  const extra: ExtraClasses = { places: new Uint32Array(without.length + doubtful.length), classes: new Uint32Array(without.length + doubtful.length) }
+  for (let [next, ofWithout, ofDoubtful] = [0, 0, 0]; next < extra.places.length; next++) {
+    const isMissingNext = ofDoubtful === doubtful.length || without[ofWithout]! < doubtful[ofDoubtful]!
+    const at = isMissingNext ? without[ofWithout++]! : doubtful[ofDoubtful++]!
+    extra.places[next] = at
+    extra.classes[next] = isMissingNext ? missingClass(at) : doubtfulClass(at)
+  }
   const samples = new Map<number, number>()
   for (let next = 0; next < extra.places.length; next++) if (!samples.has(extra.classes[next]!)) samples.set(extra.classes[next]!, extra.places[next]!)
   const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
-  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra, list.verdicts.length) }
+  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra) }
 }
 
-function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, extra: ExtraClasses, width: number) {
-  return (numbers: RecordNumbers): void => {
-    addIntervals(numbers, doubles, thresholds, classOf, width)
-    const { places, classes } = extra
-    for (let next = 0; next < places.length; next++) {
-      const number = numbers[places[next]!]!
-      numbers[places[next]!] = number - (number % width) + classes[next]!
+function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, { places, classes }: ExtraClasses): TestClasses['addTo'] {
+  let addIntervals: TestClasses['addTo'] | null = null
+  return (numbers, width, from) => {
+    // Not before it is needed: while cuts move, most never are.
+    addIntervals ??= intervalAdder(doubles, thresholds, classOf)
+    addIntervals(numbers, width, from)
+    const end = firstFrom(places, from + numbers.length)
+    for (let next = firstFrom(places, from); next < end; next++) {
+      const at = places[next]! - from
+      numbers[at] = numbers[at]! - (numbers[at]! % width) + classes[next]!
     }
   }
+}
+
+/** Where in ascending places the first is that is at least `record`. */
+function firstFrom(places: Uint32Array, record: number): number {
+  let [from, to] = [0, places.length]
+  while (from < to) {
+    const middle = (from + to) >>> 1
+    if (places[middle]! < record) from = middle + 1
+    else to = middle
+  }
+  return from
 }
 
 /** What the tests come to between any two neighbouring thresholds. */
@@ -178,18 +197,41 @@ function isExtremeValue(subject: Node, asked: AskedTable): boolean {
   return figure ? isExtremeValue(figure, asked) : false
 }
 
-/** The same tests with other cuts: only records between where a cut was and where it is now are in another class. Null where more changed than cuts. */
+/** Classes that have come with moves, beside those that are needed: with more of them all records are looked at again. */
+const MOST_UNUSED = 32
+
+/**
+ * The same tests with other cuts: only records between where a cut was and where it is now are in another class. What is
+ * met on the way keeps its class; new ones come behind those that are there.
+ * @returns null where more changed than cuts
+ */
 export function movedClasses(asked: AskedTable, before: SubjectClasses, grouped: readonly GroupedTest[]): { moved: SubjectClasses; changed: Changed } | null {
   if (!before.isPlain || before.tests.length !== grouped.length) return null
-  const { thresholds, verdicts } = intervalsOf(grouped)
-  if (thresholds.length !== before.thresholds.length) return null
-  const isSame = verdicts.every((one, passed) => one.join() === before.verdicts[before.classOf[passed]!]!.join())
-  if (!isSame || !areMissingAlike(asked, before, grouped.map(({ test }) => test))) return null
-  const { vector, classOf, extra } = before
-  const changes = [...thresholds.keys()].filter((at) => thresholds[at] !== before.thresholds[at])
-  const ends = changes.flatMap((at) => [thresholds[at]!, before.thresholds[at]!])
-  const changed = changedBetween(Math.min(...ends), Math.max(...ends), vector, before.thresholds, thresholds, classOf)
-  return { moved: { ...before, tests: grouped.map(({ test }) => test), thresholds, addTo: adder(vector, thresholds, classOf, extra, before.verdicts.length) }, changed }
+  const { thresholds, verdicts: byInterval } = intervalsOf(grouped)
+  const known = new Map(before.verdicts.flatMap((one, place) => (before.open[place]!.length === 0 ? [[one.join(), place] as const] : [])))
+  const verdicts = [...before.verdicts]
+  const classOf = Uint32Array.from(byInterval, (one) => {
+    const key = one.join()
+    if (!known.has(key)) known.set(key, verdicts.push(one) - 1)
+    return known.get(key)!
+  })
+  if (verdicts.length > byInterval.length + MOST_UNUSED || !areMissingAlike(asked, before, grouped.map(({ test }) => test))) return null
+  const [low, high] = stretchOfChange(before.thresholds, thresholds)
+  const isAsBefore = (double: number) => classOf[intervalOf(double, thresholds)] === before.classOf[intervalOf(double, before.thresholds)]
+  if (![-Infinity, ...thresholds].every((start) => (start >= low && start < high) || isAsBefore(start))) return null
+  const { vector, extra, open } = before
+  const moved: SubjectClasses = {
+    ...before, tests: grouped.map(({ test }) => test), thresholds, classOf, addTo: adder(vector, thresholds, classOf, extra),
+    ...(verdicts.length > before.verdicts.length ? { verdicts, open: [...open, ...verdicts.slice(open.length).map(() => [])] } : {}),
+  }
+  return { moved, changed: changedBetween(low, high, vector, before, moved) }
+}
+
+/** From the first to the last threshold that only one of the two has. */
+function stretchOfChange(before: Float64Array, after: Float64Array): [low: number, high: number] {
+  const [old, young] = [new Set(before), new Set(after)]
+  const changed = [...before.filter((one) => !young.has(one)), ...after.filter((one) => !old.has(one))]
+  return [Math.min(...changed), Math.max(...changed)]
 }
 
 /** Whether the tests say of records without a value what those before them said. */
@@ -206,16 +248,18 @@ export interface Changed {
   steps: number[]
 }
 
-function changedBetween(low: number, high: number, { doubles, valid: { words } }: NumberVector, before: Float64Array, after: Float64Array, classOf: Uint32Array): Changed {
+function changedBetween(low: number, high: number, { doubles, valid: { words } }: NumberVector, before: SubjectClasses, after: SubjectClasses): Changed {
   const [places, steps]: [number[], number[]] = [[], []]
   const index = stretchIndex(doubles)
   const among = index && placesBetween(index, low, high)
-  const { length } = among ?? doubles
+  const values = among?.values ?? doubles
+  const { length } = values
   for (let next = 0; next < length; next++) {
-    const at = among ? among[next]! : next
-    const double = doubles[at]!
-    if (!(double >= low && double < high) || ((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
-    const step = classOf[intervalOf(double, after)]! - classOf[intervalOf(double, before)]!
+    const double = values[next]!
+    if (!(double >= low && double < high)) continue
+    const at = among ? among.places[next]! : next
+    if (((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
+    const step = after.classOf[intervalOf(double, after.thresholds)]! - before.classOf[intervalOf(double, before.thresholds)]!
     if (step === 0) continue
     places.push(at)
     steps.push(step)

@@ -8,8 +8,13 @@ import type { RecordNumbers } from './thresholds'
 
 export interface TestClasses {
   readonly tests: readonly Test[]
-  /** Puts each record's class behind its number: what was `n` is `n × width + class`, where `width` is the number of classes. */
-  addTo(numbers: RecordNumbers): void
+  /**
+   * Puts each record's class behind its number: what was `n` is `n × width + class`.
+   * @param numbers of a run of records
+   * @param width at least the number of classes
+   * @param from the first record of the run
+   */
+  addTo(numbers: RecordNumbers, width: number, from: number): void
   /** By class what each test comes to. */
   readonly verdicts: readonly (readonly Verdict[])[]
   /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */
@@ -34,7 +39,7 @@ export class ClassList {
 }
 
 /** Classes that are known record by record. */
-export function addClasses(numbers: RecordNumbers, classes: RecordNumbers, width: number): void {
+export function addClasses(numbers: RecordNumbers, classes: RecordNumbers, width: number, from: number): void {
   const { length } = numbers
-  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classes[at]!
+  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classes[from + at]!
 }

@@ -4,7 +4,7 @@ import { Decimal } from '../value/number'
 import { isInRange } from '../value/compare'
 import type { RangeValue } from '../value/value'
 import { placesBetween, rangeOf, stretchIndex } from './stretch-index'
-import { addIntervals, intervalOf, stretchOf, thresholdsOf } from './thresholds'
+import { intervalAdder, intervalOf, stretchOf, thresholdsOf } from './thresholds'
 
 const end = fc.option(crowded.map((text) => new Decimal(text)), { nil: null })
 const piece = fc.record({ low: end, high: end, lowIncluded: fc.boolean(), highIncluded: fc.boolean() }).map((parts): RangeValue => ({ kind: 'range', ...parts }))
@@ -25,7 +25,7 @@ test('numbers get the class of the interval that their doubles lie in, whatever 
   fc.assert(fc.property(doubles, cuts, (values, thresholds) => {
     const classOf = Uint32Array.from({ length: thresholds.length + 1 }, (_, passed) => (passed * 7) % 5)
     const numbers = Uint32Array.from(values, (_, at) => at)
-    addIntervals(numbers, Float64Array.from(values), thresholds, classOf, 5)
+    intervalAdder(Float64Array.from(values), thresholds, classOf)(numbers, 5, 0)
     expect([...numbers]).toEqual(values.map((value, at) => at * 5 + classOf[thresholds.filter((threshold) => threshold <= value).length]!))
     for (const value of values) expect(intervalOf(value, thresholds)).toBe(thresholds.filter((threshold) => threshold <= value).length)
   }), { numRuns: 1000 })
@@ -39,7 +39,9 @@ test('thresholds are the ends of all pieces, each once, ascending', () => {
 test('an index gives at least the records between two values, and few beside', () => {
   const values = Float64Array.from({ length: 20_000 }, (_, at) => ((at * 7919) % 20_000) / 10)
   const index = stretchIndex(values)!
-  const found = new Set(placesBetween(index, 500, 501))
+  const between = placesBetween(index, 500, 501)
+  const found = new Set(between.places)
+  expect([...between.values]).toEqual([...between.places].map((at) => values[at]))
   const wanted = [...values.keys()].filter((at) => values[at]! >= 500 && values[at]! <= 501)
   expect(wanted.every((at) => found.has(at))).toBe(true)
   expect(found.size).toBeLessThan(wanted.length + 30)

@@ -3,6 +3,7 @@ import { sizeOf } from '../rule/axes'
 import { Decimal, decimalTextOf } from '../value/number'
 import type { RangeValue } from '../value/value'
 import { rangeOf } from './stretch-index'
+import type { TestClasses } from './test-classes'
 
 /** The doubles that stand for the decimals of a piece: from the first up to, not including, the second. */
 export function stretchOf({ low, high, lowIncluded, highIncluded }: RangeValue): [from: number, to: number] {
@@ -39,68 +40,85 @@ export function roomForNumbers(count: number, length: number): RecordNumbers {
   return count <= 0x10000 ? new Uint16Array(length) : new Uint32Array(length)
 }
 
-const STRETCHES = 4096
-/** Stands for the class of a stretch in which a threshold lies. */
-const SPLIT = 0xffff
+/** How many stretches a range of values is cut into: few where these do, so that the tables stay close to the processor. */
+const STRETCHES = [1024, 8192]
 
 /** The class of a double by the stretch that it lies in: stretch 0 begins at `base`, and all are equally wide. */
 interface Stretches {
   perUnit: number
   base: number
-  classes: Uint16Array
+  /** By stretch the one threshold in it, without end where there is none, and the classes below and from it on. */
+  thresholds: Float64Array
+  below: Uint32Array
+  above: Uint32Array
 }
 
-/** @returns null where the doubles are too far from each other, or from nothing, to be told apart by stretches */
+/** @returns null where the doubles are too far from each other or from nothing, or the thresholds too close to each other, to be told apart by stretches */
 function stretchesOf(from: number, to: number, thresholds: Float64Array, classOf: Uint32Array): Stretches | null {
-  const perUnit = to > from ? STRETCHES / (to - from) : 0
-  const [first, last] = [Math.trunc(from * perUnit), Math.trunc(to * perUnit)]
-  if (!(Math.max(Math.abs(first), Math.abs(last)) < 2 ** 30) || last - first > STRETCHES + 1 || perUnit === 0 || classOf.length >= SPLIT) return null
-  const classes = new Uint16Array(last - first + 1)
-  // Stretches rise with values, so that a threshold in an earlier one is less.
-  const stretchOf = (value: number) => Math.trunc(Math.max(from, Math.min(to, value)) * perUnit) - first
-  for (let at = 0, passed = 0; at < classes.length; at++) {
-    classes[at] = classOf[passed]!
-    for (; passed < thresholds.length && stretchOf(thresholds[passed]!) === at; passed++) classes[at] = SPLIT
+  for (const count of STRETCHES) {
+    const perUnit = to > from ? count / (to - from) : 0
+    const [first, last] = [Math.trunc(from * perUnit), Math.trunc(to * perUnit)]
+    if (!(Math.max(Math.abs(first), Math.abs(last)) < 2 ** 30) || last - first > count + 1 || perUnit === 0) return null
+    const found = { perUnit, base: first, thresholds: new Float64Array(last - first + 1).fill(Infinity), below: new Uint32Array(last - first + 1), above: new Uint32Array(last - first + 1) }
+    // Stretches rise with values, so that a threshold in an earlier one is less.
+    const stretchOf = (value: number) => Math.trunc(value * perUnit) - first
+    // All values have passed what lies before them, and none gets to what lies behind them.
+    let passed = intervalOf(from, thresholds)
+    const reached = intervalOf(to, thresholds)
+    let isFine = true
+    for (let at = 0; at < found.below.length; at++) {
+      found.below[at] = classOf[passed]!
+      const before = passed
+      for (; passed < reached && stretchOf(thresholds[passed]!) === at; passed++) found.thresholds[at] = thresholds[passed]!
+      found.above[at] = classOf[passed]!
+      if (passed > before + 1) isFine = false
+    }
+    if (isFine) return found
   }
-  return { perUnit, base: first, classes }
+  return null
 }
 
 /**
- * Puts a class behind the number of each record: what was `n` is `n × width + class`.
+ * Gives what puts a class behind the number of each record: what was `n` is `n × width + class`.
  * @param thresholds ascending
  * @param classOf by number of thresholds passed, the class
  */
-export function addIntervals(numbers: RecordNumbers, doubles: Float64Array, thresholds: Float64Array, classOf: Uint32Array, width: number): void {
-  const { length } = doubles
+export function intervalAdder(doubles: Float64Array, thresholds: Float64Array, classOf: Uint32Array): TestClasses['addTo'] {
   const [least, most] = rangeOf(doubles)
   // Values far out are not worth stretches of their own.
   const [first, last] = [thresholds[0] ?? 0, thresholds.at(-1) ?? 0]
   const room = (last - first || 1) * 8
-  const [from, to] = [Math.max(least, first - room), Math.min(most, last + room)]
-  const stretches = stretchesOf(from, to, thresholds, classOf)
-  if (stretches && from === least && to === most) addByStretch(numbers, doubles, stretches, thresholds, classOf, width)
-  else if (stretches) addByStretchWithin(numbers, doubles, from, to, stretches, thresholds, classOf, width)
-  else for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[intervalOf(doubles[at]!, thresholds)]!
-}
-
-/**
- * One look into a table for nearly every value, and no branch that the processor could guess wrongly. Comparing each
- * value with the thresholds, or a search by halves, took two to five times as long.
- */
-function addByStretch(numbers: RecordNumbers, doubles: Float64Array, { perUnit, base, classes }: Stretches, thresholds: Float64Array, classOf: Uint32Array, width: number): void {
-  const { length } = doubles
-  for (let at = 0; at < length; at++) {
-    const found = classes[((doubles[at]! * perUnit) | 0) - base]!
-    numbers[at] = Math.imul(numbers[at]!, width) + (found === SPLIT ? classOf[intervalOf(doubles[at]!, thresholds)]! : found)
+  const [low, high] = [Math.max(least, first - room), Math.min(most, last + room)]
+  const stretches = stretchesOf(low, high, thresholds, classOf)
+  if (stretches && low === least && high === most) return (numbers, width, from) => addByStretch(numbers, doubles, from, stretches, width)
+  if (stretches) return (numbers, width, from) => addByStretchWithin(numbers, doubles, from, low, high, stretches, width)
+  return (numbers, width, from) => {
+    for (let at = 0; at < numbers.length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[intervalOf(doubles[from + at]!, thresholds)]!
   }
 }
 
-function addByStretchWithin(numbers: RecordNumbers, doubles: Float64Array, low: number, high: number, { perUnit, base, classes }: Stretches, thresholds: Float64Array, classOf: Uint32Array, width: number): void {
-  const { length } = doubles
+/**
+ * One look into a table, and one comparison that the processor hardly ever guesses wrongly. Comparing each value with
+ * all thresholds, or a search by halves, took two to five times as long.
+ */
+function addByStretch(numbers: RecordNumbers, doubles: Float64Array, from: number, { perUnit, base, thresholds, below, above }: Stretches, width: number): void {
+  const { length } = numbers
   for (let at = 0; at < length; at++) {
-    const value = doubles[at]!
-    const found = value >= low && value <= high ? classes[((value * perUnit) | 0) - base]! : SPLIT
-    numbers[at] = Math.imul(numbers[at]!, width) + (found === SPLIT ? classOf[intervalOf(value, thresholds)]! : found)
+    const value = doubles[from + at]!
+    const stretch = ((value * perUnit) | 0) - base
+    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? above[stretch]! : below[stretch]!)
+  }
+}
+
+/** What lies beyond, or is no number, counts to the stretch at the end. */
+function addByStretchWithin(
+  numbers: RecordNumbers, doubles: Float64Array, from: number, low: number, high: number, { perUnit, base, thresholds, below, above }: Stretches, width: number,
+): void {
+  const { length } = numbers
+  for (let at = 0; at < length; at++) {
+    const value = doubles[from + at]!
+    const stretch = (((value >= low ? (value <= high ? value : high) : low) * perUnit) | 0) - base
+    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? above[stretch]! : below[stretch]!)
   }
 }
 

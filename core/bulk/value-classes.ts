@@ -15,10 +15,9 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
   const { gate, table, today, completions } = asked
   const column = table.columns.get(name) as DictionaryColumn
   const list = new ClassList()
-  const verdicts = tests.map((test) => verdictsOfValues(asked, name, test, column))
   // A figure of a value can come to nothing, and is then as open as a blank.
   const hasFigures = tests.some(({ inputs }) => inputs.some((input) => gate.inputs.get(input)?.figure))
-  const split = splitByVerdicts(verdicts, column.values.length)
+  const split = splitValues(asked, name, tests, column)
   const openOf = (value: Value) => (hasFigures ? openAmong(completions, tests, factsOf(gate, () => value, today)) : [])
   const classOf = new Uint32Array(column.values.length + 1)
   const placeBySplit = new Int32Array(split.count).fill(-1)
@@ -28,7 +27,7 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
       classOf[code + 1] = placeBySplit[part]!
       return
     }
-    placeBySplit[part] = classOf[code + 1] = list.placeOf(verdicts.map((one) => one[code]!), openOf(value))
+    placeBySplit[part] = classOf[code + 1] = list.placeOf(split.verdictsOf(code), openOf(value))
   })
   // One place further, so that the code of a blank, -1, has one too.
   if (column.codes.includes(BLANK_CODE)) {
@@ -37,37 +36,80 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
   }
   // A column of no record has no class at all.
   if (list.verdicts.length === 0) list.placeOf(tests.map(() => FALSE), [])
-  return { tests, verdicts: list.verdicts, open: list.open, addTo: (numbers) => addCodes(numbers, column.codes, classOf, list.verdicts.length) }
+  return { tests, verdicts: list.verdicts, open: list.open, addTo: (numbers, width, from) => addCodes(numbers, column.codes, classOf, width, from) }
 }
 
-function addCodes(numbers: RecordNumbers, codes: Int32Array, classOf: Uint32Array, width: number): void {
+function addCodes(numbers: RecordNumbers, codes: Int32Array, classOf: Uint32Array, width: number, from: number): void {
   const { length } = numbers
-  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[codes[at]! - BLANK_CODE]!
+  for (let at = 0; at < length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[codes[from + at]! - BLANK_CODE]!
 }
 
-/** Values that all tests so far come to the same for are one part; test after test the parts are split. */
-function splitByVerdicts(verdicts: readonly Uint8Array[], count: number): { partOf: Uint32Array; count: number } {
-  const partOf = new Uint32Array(count)
-  let parts = 1
-  for (const test of verdicts) {
-    const next = new Int32Array(parts * 8).fill(-1)
-    parts = 0
-    for (let code = 0; code < count; code++) {
-      const key = partOf[code]! * 8 + test[code]!
-      if (next[key] === -1) next[key] = parts++
-      partOf[code] = next[key]!
-    }
+/** Tests whose answers for a value are kept in one number. */
+const TOGETHER = 16
+
+interface Parts {
+  /** By value a number, the same where all tests come to the same. */
+  partOf: Uint32Array
+  count: number
+}
+
+interface Split extends Parts {
+  verdictsOf(code: number): Verdict[]
+}
+
+/** Puts values into parts that all tests come to the same for. Each value is asked all quick tests in one go: to fetch it takes longer than to ask it. */
+function splitValues(asked: AskedTable, name: string, tests: readonly Test[], { values }: DictionaryColumn): Split {
+  const { gate, today } = asked
+  const quick = tests.map(({ tree, inputs }) => (inputs.length === 1 && inputs[0] === name ? quickTest(tree, today) : null))
+  const asks = quick.flatMap((ask, at) => (ask ? [{ ask, at }] : []))
+  const columns: { tests: number[]; answers: Uint16Array; verdictsIn(answer: number): Verdict[] }[] = []
+  for (let from = 0; from < asks.length; from += TOGETHER) {
+    const some = asks.slice(from, from + TOGETHER)
+    const answers = answersTo(some.map(({ ask }) => ask), values)
+    columns.push({ tests: some.map(({ at }) => at), answers, verdictsIn: (answer) => some.map((_, bit) => ((answer >>> bit) & 1 ? TRUE : FALSE)) })
   }
-  return { partOf, count: Math.max(1, parts) }
+  tests.forEach((test, at) => {
+    if (quick[at]) return
+    const answers = Uint16Array.from(values, (value) => testVerdict(gate, test, factsOf(gate, () => value, today)))
+    columns.push({ tests: [at], answers, verdictsIn: (answer) => [answer as Verdict] })
+  })
+  let split: Parts = { partOf: new Uint32Array(values.length), count: 1 }
+  for (const { answers } of columns) split = splitFurther(split, answers)
+  return {
+    partOf: split.partOf, count: Math.max(1, split.count),
+    verdictsOf(code) {
+      const verdicts: Verdict[] = tests.map(() => FALSE)
+      for (const { tests: places, answers, verdictsIn } of columns) verdictsIn(answers[code]!).forEach((verdict, at) => (verdicts[places[at]!] = verdict))
+      return verdicts
+    },
+  }
 }
 
-function verdictsOfValues({ gate, today }: AskedTable, name: string, test: Test, { values }: DictionaryColumn): Uint8Array {
-  const isPlain = test.inputs.length === 1 && test.inputs[0] === name
-  const quick = isPlain ? quickTest(test.tree, today) : null
-  const verdictOn = quick ? (value: Value): Verdict => (quick(value) ? TRUE : FALSE) : (value: Value): Verdict => testVerdict(gate, test, factsOf(gate, () => value, today))
-  const verdicts = new Uint8Array(values.length)
-  for (let code = 0; code < verdicts.length; code++) verdicts[code] = verdictOn(values[code]!)
-  return verdicts
+/** By value a bit for each question. */
+function answersTo(asks: readonly ((value: Value) => boolean)[], values: readonly Value[]): Uint16Array {
+  const answers = new Uint16Array(values.length)
+  for (let code = 0; code < answers.length; code++) {
+    const value = values[code]!
+    let answer = 0
+    for (let bit = 0; bit < asks.length; bit++) if (asks[bit]!(value)) answer |= 1 << bit
+    answers[code] = answer
+  }
+  return answers
+}
+
+function splitFurther({ partOf, count }: Parts, answers: Uint16Array): Parts {
+  // There are few different answers, however large their numbers are.
+  const different = new Int32Array(2 ** TOGETHER).fill(-1)
+  let width = 0
+  for (let code = 0; code < answers.length; code++) if (different[answers[code]!] === -1) different[answers[code]!] = width++
+  const parts = new Int32Array(count * width).fill(-1)
+  let next = 0
+  for (let code = 0; code < answers.length; code++) {
+    const key = partOf[code]! * width + different[answers[code]!]!
+    if (parts[key] === -1) parts[key] = next++
+    partOf[code] = parts[key]!
+  }
+  return { partOf, count: next }
 }
 
 /** Tests of which so many values may be asked that it pays to know a shorter way. */
