@@ -1,10 +1,12 @@
+import fc from 'fast-check'
 import { dictionaryColumn } from '../table/dictionary-column'
 import { numberColumn } from '../table/number-column'
 import { recordAt, type Table, valueAt } from '../table/table'
 import { anInput, rulesGate, TODAY } from '../testing/a-gate'
+import { formGates, tables, wideGates } from '../testing/arbitrary-gate'
 import { textOfValue } from '../value/value-text'
 import { decideRecordByGates, decideTableByGates, readyGates } from './decide-gates'
-import type { Gate } from '../gate/document'
+import type { Entry, Gate, Input } from '../gate/document'
 
 const outcomes: Gate['outcomes'] = [{ name: 'Label', type: 'text', labels: [] }, { name: 'Points', type: 'number', labels: [] }]
 const band: Gate = {
@@ -45,4 +47,33 @@ test('gates that use each other in a ring are refused, each named', () => {
 test('what a gate lacks is told by its name', () => {
   const result = readyGates({ conditions: [], gates: [{ ...hazard, inputs: hazard.inputs.slice(1) }, band] })
   expect('problems' in result && [...result.problems.keys()]).toEqual(['Hazard'])
+})
+
+const outer: fc.Arbitrary<Gate> = fc.record({
+  blanks: fc.tuple(fc.constantFrom<Input['blank']>('hold', 'pass'), fc.constantFrom<Input['blank']>('hold', 'pass')),
+  precision: fc.constantFrom<Input['precision']>({ kind: 'as measured' }, { kind: 'half up', places: 0 }, { kind: 'truncated', places: 1 }),
+  rules: fc.array(fc.tuple(fc.constantFrom('Band = "a"', 'Band != "b"', 'Band in ("a", "c")', 'Points > 1', 'Points * 3 <= Height', 'Points in [0.3..1]', 'Points = null', 'not(Band = "a") and Points >= 2', 'Height > 12', 'Points - Height > 0'), fc.constantFrom('x', 'y', 'z')), { maxLength: 4 }),
+  otherwise: fc.option(fc.constant<Entry[]>([{ is: 'rest' }]), { nil: null }),
+}).map(({ blanks, precision, rules, otherwise }) => ({
+  ...rulesGate([
+    anInput('Band', 'text', { blank: blanks[0], source: { kind: 'gate', gate: 'Random', outcome: null } }), anInput('Points', 'number', { blank: blanks[1], precision, source: { kind: 'gate', gate: 'Random', outcome: 'Points' } }), anInput('Height', 'number'),
+  ], rules, { otherwise }), name: 'Outer',
+}))
+
+test('gates that use others decide a table as its records', () => {
+  const inner = fc.oneof(wideGates(fc.constantFrom('first', 'unique', 'any', 'priority')), formGates)
+  fc.assert(fc.property(inner, outer, tables, (used, user, table) => {
+    const result = readyGates({ conditions: [], gates: [user, used] })
+    if ('problems' in result) throw new Error('not ready')
+    const decided = decideTableByGates(result.ready, () => table, TODAY)
+    for (let at = 0; at < table.length; at++) {
+      const given = recordAt(table, at)
+      const single = decideRecordByGates(result.ready, (_, input) => given(input), TODAY)
+      for (const name of ['Random', 'Outer']) {
+        const { status, rule, outcomes } = single.get(name)!
+        const columns = [...decided.get(name)!.columns.values()].map((column) => textOfValue(valueAt(column, at)))
+        expect({ at, name, ...decided.get(name)!.decisions.at(at), columns }).toEqual({ at, name, status, rule, columns: columns.map((_, place) => textOfValue(outcomes[place] ?? null)) })
+      }
+    }
+  }), { numRuns: 200 })
 })
