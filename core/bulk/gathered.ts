@@ -1,5 +1,5 @@
 /** What is gathered of several vectors, record by record: sums, means, middles, extremes, counts. */
-import { emptyBitmap, setBit } from '../table/bitmap'
+import { emptyBitmap, fullBitmap, setBit } from '../table/bitmap'
 import { errorAt, LARGEST, NONE_INEXACT, type NumberVector, SMALLEST, standsFor, UNIT } from './vector'
 
 export const GATHERED = ['mean', 'sum', 'min', 'max', 'median', 'count'] as const
@@ -105,6 +105,21 @@ function medians(members: readonly NumberVector[], length: number): { doubles: F
     }
   }
   return { doubles, errors }
+}
+
+/** The so-manieth member of each record, from above (1) or from below (-1); without end in that direction where there are not so many. */
+export function rankedMembers(members: readonly NumberVector[], place: number, sign: 1 | -1, length: number): NumberVector {
+  const doubles = new Float64Array(length)
+  const values = new Float64Array(members.length)
+  for (let at = 0; at < length; at++) {
+    let count = 0
+    for (let next = 0; next < members.length; next++) {
+      const { doubles, valid: { words } } = members[next]!
+      if (((words[at >>> 5]! >>> (at & 31)) & 1) === 1) insert(values, count++, doubles[at]!)
+    }
+    doubles[at] = place > count ? sign * -Infinity : values[sign === 1 ? count - place : place - 1]!
+  }
+  return { length, kind: 'number', doubles, errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
 }
 
 /** Puts a value among `count` others that ascend. */

@@ -7,8 +7,9 @@ import { evaluate } from '../expression/evaluate'
 import { freeNames, type Node, type NodeOf } from '../expression/tree'
 import { emptyBitmap, intersection, fullBitmap } from '../table/bitmap'
 import { type DateValue, type DayTimeDuration, isNumber, kindOf, type Value } from '../value/value'
-import { GATHERED, gathered, type Gathering } from './gathered'
+import { GATHERED, gathered, type Gathering, rankedMembers } from './gathered'
 import { countWhere, membersOf } from './set-members'
+import { RANKED } from './subject-tests'
 import { errorAt, LARGEST, NONE_INEXACT, type NumberVector, SMALLEST, standsFor, UNIT, type VectorKind, type VectorSources } from './vector'
 
 const SECONDS_A_DAY = 86_400
@@ -140,6 +141,7 @@ function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): Nu
     const of = numberVector(first, sources)
     return of && of.kind !== 'date' ? { ...of, doubles: of.doubles.map(Math.abs), bounds: undefined } : null
   }
+  if (name === RANKED.fromAbove || name === RANKED.fromBelow) return ranked(name, first, args[1]!, sources)
   if (!(GATHERED as readonly string[]).includes(name)) return null
   const counted = name === 'count' && args.length === 1 && first.kind === 'filter' ? countWhere(first, sources) : null
   if (counted) return counted
@@ -154,3 +156,9 @@ function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): Nu
   return isOfKind && others.every(({ kind }) => kind === one!.kind) ? gathered(name as Gathering, vectors as NumberVector[], sources.length, true) : null
 }
 
+function ranked(name: string, set: Node, place: Node, sources: VectorSources): NumberVector | null {
+  const members = set.kind === 'name' ? sources.members(set.name) : null
+  // What does not stand for its decimal could change places with its neighbour.
+  if (!members || place.kind !== 'number' || members.some(({ errors, inexact }) => errors || inexact.size > 0)) return null
+  return rankedMembers(members, Number(place.number), name === RANKED.fromAbove ? 1 : -1, sources.length)
+}

@@ -9,6 +9,7 @@ import { type CellMoves, type Cells, cellsOf, moveRecords, NO_MOVES } from './ce
 import { recordClasses } from './record-classes'
 import { type Changed, movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
 import type { TestClasses } from './test-classes'
+import { type GroupedSubject, subjectTest } from './subject-tests'
 import { type TestGroup, testGroups } from './test-groups'
 import { valueClasses } from './value-classes'
 
@@ -23,10 +24,14 @@ export interface Sorted {
 /** Groups whose classes are kept for the next gate. */
 export const MOST_KEPT = 64
 
+const MOST_TOLD = 20_000
+
 /** Puts the records of a table into cells, for one set of tests after the other. */
 export class Sorter {
   private readonly kept = new Map<string, TestClasses>()
   private last: Sorted | null = null
+  /** What tests say of one thing, by their text, as long as the inputs stay what they are. */
+  private told: { inputs: string; byText: Map<string, GroupedSubject | null> } = { inputs: '', byText: new Map() }
 
   constructor(private readonly given: Table, private readonly today: DateValue) {}
 
@@ -39,9 +44,20 @@ export class Sorter {
     return { length: given.length, columns: new Map([...given.columns, ...unbound.map(({ name, type }) => [name, dictionaryColumn(type, blanks)] as const)]) }
   }
 
+  /** Most tests of a gate are those of the gate before: what they say is not looked for again. */
+  private teller(asked: AskedTable): (test: Test) => GroupedSubject | null {
+    const inputs = JSON.stringify([...asked.gate.inputs.values()].map(({ name, type, isSet, source }) => [name, type, isSet, source]))
+    if (this.told.inputs !== inputs || this.told.byText.size > MOST_TOLD) this.told = { inputs, byText: new Map() }
+    const { byText } = this.told
+    return (test) => {
+      if (!byText.has(test.text)) byText.set(test.text, subjectTest(test, asked))
+      return byText.get(test.text)!
+    }
+  }
+
   sort(gate: Lowered, tests: readonly Test[]): Sorted {
     const asked = askedTable(this.tableFor(gate), gate, this.today)
-    const found = testGroups(asked, tests)
+    const found = testGroups(asked, tests, this.teller(asked))
     const keys = found.map((group) => keyOf(group, asked))
     let moved: Moved | null = null
     let isNew = false

@@ -26,6 +26,8 @@ test.each([
   [['Height > Trunk', 'Height = Trunk'], ['subject Height - Trunk (2)']],
   [['mean([Height, Trunk]) > 3', 'mean([Height, Trunk]) > 5'], ['subject mean([Height, Trunk]) (2)']],
   [['Due + @"P1D" < Seen', 'Due + @"P30D" >= Seen', 'Due = Seen'], ['subject Due - Seen (3)']],
+  [['count(Modules[item >= 40]) >= 2', 'count(Modules[item > 50]) > 1', 'count(Modules[item >= 60]) < 2'], ['subject so-manieth from above(Modules, 2) (3)']],
+  [['count(Modules[item < 40]) >= 2', 'count(Modules[item < 40]) = 2'], ['subject so-manieth from below(Modules, 2) (1)', 'subject count(Modules[item < 40]) (1)']],
   [['some m in Modules satisfies m < 2', 'some m in Modules satisfies m < 3', 'min(Modules) > 1'], ['subject min(Modules) (3)']],
   [['every m in Modules satisfies m < 2', 'some m in Modules satisfies 5 < m'], ['subject max(Modules) (2)']],
   [['some i in [Height, Trunk] satisfies i > 5'], ['records some i in [Height, Trunk] satisfies i > 5 (1)']],

@@ -115,6 +115,7 @@ const compared = fc.constantFrom('<', '<=', '=', '!=', '>=', '>')
 const wideTest = fc.oneof(
   fc.tuple(fc.constantFrom('Loss', 'Best', 'Chosen', 'Since then', 'max(Height, Trunk)', 'min([Height, Trunk, 0.3])', 'mean([Height, Trunk])', 'median([Height, Trunk, 12])', 'median(Modules)', 'sum(Marks) / count(Marks)', 'mean(Marks)', 'count(Modules[item >= 0.3])', 'count(Marks)', 'max(Modules) - min(Modules)', 'Loss * 2', 'Height + Ratio'), compared, crowded).map((parts) => parts.join(' ')),
   fc.tuple(fc.constantFrom('Height', 'Loss', 'Height * 2'), compared, fc.constantFrom('Trunk', 'Trunk + Trunk', 'Best', 'Chosen')).map((parts) => parts.join(' ')),
+  fc.tuple(fc.constantFrom('Modules', 'Marks'), fc.constantFrom('<', '<=', '>', '>='), crowded, fc.constantFrom('<', '<=', '>', '>=', '='), fc.constantFrom('0', '1', '1.5', '2', '3', '4')).map(([set, by, value, operator, count]) => `count(${set}[item ${by} ${value}]) ${operator} ${count}`),
   fc.tuple(fc.constantFrom('some', 'every'), fc.constantFrom('[Height, Trunk]', 'Modules', 'Marks', '[Loss, Best]'), compared, crowded).map(([kind, over, operator, value]) => `(${kind} i in ${over} satisfies i ${operator} ${value})`),
   crowded.map((value) => `if Height > ${value} then true else Trunk > 0.3`), crowded.map((value) => `if Dead then Height > ${value} else Height > 0.1`),
   crowded.map((value) => `(if Trunk = null then 0 else Trunk) + Height > ${value}`), fc.constant('if Species = null then Dead else Height > 0.3'),
