@@ -107,6 +107,8 @@ function medians(members: readonly NumberVector[], length: number): { doubles: F
   return { doubles, errors }
 }
 
+/** Names of what no expression calls: the so-manieth of a set from above, or from below, and without end where there are not so many. */
+export const RANKED = { fromAbove: 'so-manieth from above', fromBelow: 'so-manieth from below' } as const
 /** The so-manieth member of each record, from above (1) or from below (-1); without end in that direction where there are not so many. */
 export function rankedMembers(members: readonly NumberVector[], place: number, sign: 1 | -1, length: number): NumberVector {
   const doubles = new Float64Array(length)

@@ -7,9 +7,8 @@ import { evaluate } from '../expression/evaluate'
 import { freeNames, type Node, type NodeOf } from '../expression/tree'
 import { emptyBitmap, intersection, fullBitmap } from '../table/bitmap'
 import { type DateValue, type DayTimeDuration, isNumber, kindOf, type Value } from '../value/value'
-import { GATHERED, gathered, type Gathering, rankedMembers } from './gathered'
+import { GATHERED, gathered, type Gathering, RANKED, rankedMembers } from './gathered'
 import { countWhere, membersOf } from './set-members'
-import { RANKED } from './subject-tests'
 import { errorAt, LARGEST, NONE_INEXACT, type NumberVector, SMALLEST, standsFor, UNIT, type VectorKind, type VectorSources } from './vector'
 
 const SECONDS_A_DAY = 86_400

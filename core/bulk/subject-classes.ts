@@ -14,9 +14,10 @@ import { holds } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, possibleOf } from './asked-table'
 import { isMissing } from './input-columns'
+import type { AddClasses } from './record-numbers'
 import { placesBetween, stretchIndex } from './stretch-index'
 import { ClassList, type TestClasses } from './test-classes'
-import type { GroupedTest } from './test-groups'
+import type { GroupedTest } from './subject-tests'
 import { intervalAdder, intervalOf, stretchOf, thresholdsOf } from './thresholds'
 import type { NumberVector } from './vector'
 
@@ -76,8 +77,8 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra) }
 }
 
-function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, { places, classes }: ExtraClasses): TestClasses['addTo'] {
-  let addIntervals: TestClasses['addTo'] | null = null
+function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, { places, classes }: ExtraClasses): AddClasses {
+  let addIntervals: AddClasses | null = null
   return (numbers, width, from) => {
     // Not before it is needed: while cuts move, most never are.
     addIntervals ??= intervalAdder(doubles, thresholds, classOf)

@@ -5,7 +5,16 @@ import type { Test } from '../rule/condition'
 import { blankTest, type Piece, simpleTest, type SimpleTest } from '../rule/simple-test'
 import { type DateValue, type DayTimeDuration, isNumber, kindOf } from '../value/value'
 import type { AskedTable } from './asked-table'
-import type { GroupedTest } from './test-groups'
+import { RANKED } from './gathered'
+
+/** A test that asks in which stretches its subject lies; for blanks alone, in none. */
+export interface GroupedTest {
+  test: Test
+  pieces: readonly Piece[]
+  isNegated: boolean
+  /** Two things that are asked to be the same, told as their difference: of two that are missing, that is still to be asked. */
+  isOfTwo: boolean
+}
 
 /** What a test says of the one thing that it looks at. */
 export type GroupedSubject = Omit<GroupedTest, 'test'> & { subject: Node }
@@ -63,8 +72,6 @@ function setTest({ quantifier, variables, satisfies, span }: NodeOf<'quantified'
   return simpleTest({ kind: 'comparison', operator: quantifier === 'some' ? '>=' : '<', left: count, right: { kind: 'number', number: '1', span }, span }, today)
 }
 
-/** Names of what no expression calls: the so-manieth of a set from above, or from below, and without end where there are not so many. */
-export const RANKED = { fromAbove: 'so-manieth from above', fromBelow: 'so-manieth from below' } as const
 /** A count is asked to be no more than this, or its tests are taken as they are. */
 const MOST_COUNTED = 100
 

@@ -4,17 +4,11 @@
  */
 import type { Test } from '../rule/condition'
 import type { Verdict } from '../decide/verdict'
-import type { RecordNumbers } from './thresholds'
+import type { AddClasses, RecordNumbers } from './record-numbers'
 
 export interface TestClasses {
   readonly tests: readonly Test[]
-  /**
-   * Puts each record's class behind its number: what was `n` is `n × width + class`.
-   * @param numbers of a run of records
-   * @param width at least the number of classes
-   * @param from the first record of the run
-   */
-  addTo(numbers: RecordNumbers, width: number, from: number): void
+  readonly addTo: AddClasses
   /** By class what each test comes to. */
   readonly verdicts: readonly (readonly Verdict[])[]
   /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */

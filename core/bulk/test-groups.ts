@@ -5,16 +5,7 @@ import type { Test } from '../rule/condition'
 import type { Piece } from '../rule/simple-test'
 import { isNumber, kindOf } from '../value/value'
 import type { AskedTable } from './asked-table'
-import { type GroupedSubject, subjectTest } from './subject-tests'
-
-/** A test that asks in which stretches its subject lies; for blanks alone, in none. */
-export interface GroupedTest {
-  test: Test
-  pieces: readonly Piece[]
-  isNegated: boolean
-  /** Two things that are asked to be the same, told as their difference: of two that are missing, that is still to be asked. */
-  isOfTwo: boolean
-}
+import { type GroupedSubject, type GroupedTest, subjectTest } from './subject-tests'
 
 export type TestGroup =
   /** All that comes down to one column of values that repeat. */

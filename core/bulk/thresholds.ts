@@ -2,8 +2,8 @@
 import { sizeOf } from '../rule/axes'
 import { Decimal, decimalTextOf } from '../value/number'
 import type { RangeValue } from '../value/value'
+import type { AddClasses, RecordNumbers } from './record-numbers'
 import { rangeOf } from './stretch-index'
-import type { TestClasses } from './test-classes'
 
 /** The doubles that stand for the decimals of a piece: from the first up to, not including, the second. */
 export function stretchOf({ low, high, lowIncluded, highIncluded }: RangeValue): [from: number, to: number] {
@@ -31,13 +31,6 @@ function nextUp(double: number): number {
 /** All ends of pieces, each once, ascending. */
 export function thresholdsOf(pieces: readonly RangeValue[]): Float64Array {
   return Float64Array.from(new Set(pieces.flatMap((piece) => stretchOf(piece)).filter(Number.isFinite))).sort()
-}
-
-/** A number for each record. */
-export type RecordNumbers = Uint16Array | Uint32Array
-
-export function roomForNumbers(count: number, length: number): RecordNumbers {
-  return count <= 0x10000 ? new Uint16Array(length) : new Uint32Array(length)
 }
 
 /** How many stretches a range of values is cut into: few where these do, so that the tables stay close to the processor. */
@@ -83,7 +76,7 @@ function stretchesOf(from: number, to: number, thresholds: Float64Array, classOf
  * @param thresholds ascending
  * @param classOf by number of thresholds passed, the class
  */
-export function intervalAdder(doubles: Float64Array, thresholds: Float64Array, classOf: Uint32Array): TestClasses['addTo'] {
+export function intervalAdder(doubles: Float64Array, thresholds: Float64Array, classOf: Uint32Array): AddClasses {
   const [least, most] = rangeOf(doubles)
   // Values far out are not worth stretches of their own.
   const [first, last] = [thresholds[0] ?? 0, thresholds.at(-1) ?? 0]

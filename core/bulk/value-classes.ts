@@ -9,7 +9,7 @@ import { factsOf } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, openAmong } from './asked-table'
 import { ClassList, type TestClasses } from './test-classes'
-import type { RecordNumbers } from './thresholds'
+import type { RecordNumbers } from './record-numbers'
 
 export function valueClasses(asked: AskedTable, name: string, tests: readonly Test[]): TestClasses {
   const { gate, table, today, completions } = asked
