@@ -11,7 +11,7 @@ export async function treesFor(address: string, count: number): Promise<BringIn>
   const { settings } = previewTable(bytes.subarray(0, PREVIEW_BYTES), bytes.length <= PREVIEW_BYTES)
   return async (name) => {
     const request = JSON.stringify({ name, fileName: `${name}.csv`, settings })
-    const response = await fetch(`${address}/api/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: bytes })
+    const response = await fetch(`${address}/api/v1/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: bytes })
     if (!response.ok) throw new Error(await response.text())
     return tableSchema.parse(await response.json())
   }

@@ -19,7 +19,7 @@ export const dragInChromium: Figure = {
     try {
       const table = await (await treesFor(gate.address, RECORDS))('Trees')
       const columnId = table.columns.find(({ name }) => name === DECAY_BAND.on)!.id
-      const made = await fetch(`${gate.address}/api/gates`, { method: 'POST', body: JSON.stringify({ draft: DECAY_BAND, tableId: table.id, columnId }) })
+      const made = await fetch(`${gate.address}/api/v1/gates`, { method: 'POST', body: JSON.stringify({ draft: DECAY_BAND, binding: { tableId: table.id, inputs: { [DECAY_BAND.on]: { column: columnId } } } }) })
       const page = await gate.newPage(`/gates/${gateSchema.parse(await made.json()).id}`)
       await page.bringToFront()
       await find(page, '[data-band="Failing"]')

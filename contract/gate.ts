@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { lower } from '@dime-gate/core/rule/lower'
+import { boundInputsSchema } from './binding'
 import { bandLookSchema, scaleDocumentSchema } from './gate-document'
 
 /** A scale that can decide, on one measured number and with one outcome: what the bench works on today. */
@@ -18,9 +19,8 @@ export const scaleGateSchema: z.ZodType<ScaleGate> = scaleDocumentSchema.check((
 export const gateSummarySchema = z.object({
   id: z.int(),
   name: z.string(),
-  tableId: z.int(),
-  tableName: z.string(),
-  columnName: z.string(),
+  /** The tables that it is bound to, the one bound last first. */
+  tables: z.array(z.object({ id: z.int(), name: z.string() })),
   /** The newest version that was set; 0 where none was. */
   latestVersion: z.int(),
   bands: z.array(bandLookSchema),
@@ -31,20 +31,19 @@ export type GateSummary = z.infer<typeof gateSummarySchema>
 export const gateSchema = z.object({
   id: z.int(),
   draft: scaleGateSchema,
-  /** Moves with every change of the draft or its binding; a change says which one it saw. */
+  /** Moves with every change of the draft; a change says which one it saw. */
   draftVersion: z.int(),
-  tableId: z.int(),
-  columnId: z.int(),
   latestVersion: z.int(),
   /** What was last set, to tell whether the draft differs; null where nothing was. */
   latest: scaleGateSchema.nullable(),
 })
 export type Gate = z.infer<typeof gateSchema>
 
-export const newGateSchema = z.strictObject({ draft: scaleGateSchema, tableId: z.int(), columnId: z.int() })
+/** A gate, and the table that it is bound to first. */
+export const newGateSchema = z.strictObject({ draft: scaleGateSchema, binding: z.strictObject({ tableId: z.int(), inputs: boundInputsSchema }).nullable() })
 export type NewGate = z.infer<typeof newGateSchema>
 
-export const draftChangeSchema = z.strictObject({ draft: scaleGateSchema, tableId: z.int(), columnId: z.int(), seen: z.int() })
+export const draftChangeSchema = z.strictObject({ draft: scaleGateSchema, seen: z.int() })
 export type DraftChange = z.infer<typeof draftChangeSchema>
 
 export const versionRequestSchema = z.strictObject({ seen: z.int() })

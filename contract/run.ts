@@ -1,12 +1,14 @@
 /** Runs: what was kept of one gate version on one table version. */
 import { z } from 'zod'
+import { boundInputsSchema } from './binding'
 import { scaleGateSchema } from './gate'
 import { bandLookSchema } from './gate-document'
 import { columnSchema } from './table'
 
 export const dateSchema = z.iso.date()
 
-export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive() })
+/** Everything that a run is made of: a gate's version, a table, the binding as it was seen, and the day that counts as today; the workspace's where none is said. */
+export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive(), tableId: z.int(), binding: z.int().positive(), asOf: dateSchema.optional() })
 export type RunRequest = z.infer<typeof runRequestSchema>
 
 export const scaleCountsSchema = z.object({
@@ -38,7 +40,8 @@ export type RunSummary = z.infer<typeof runSummarySchema>
 
 export const runSchema = runSummarySchema.extend({
   gate: scaleGateSchema,
-  columnId: z.int(),
+  /** The binding as it was. */
+  binding: boundInputsSchema,
   columns: z.array(columnSchema),
 })
 export type Run = z.infer<typeof runSchema>

@@ -38,7 +38,7 @@ async function answering(started: Started): Promise<string> {
 /** Ctrl-C goes to everything in the terminal's process group. */
 const interrupt = ({ child }: Started) => process.kill(-child.pid!, 'SIGINT')
 
-const tablesAt = async (address: string) => ((await (await fetch(`${address}/api/desk`)).json()) as { tables: { name: string }[] }).tables.map(({ name }) => name)
+const tablesAt = async (address: string) => ((await (await fetch(`${address}/api/v1/desk`)).json()) as { tables: { name: string }[] }).tables.map(({ name }) => name)
 
 async function place(): Promise<string> {
   return (JSON.parse(await readFile(join(FOLDER, 'database.json'), 'utf8')) as { folder: string }).folder
@@ -56,7 +56,7 @@ test('Ctrl-C ends everything, and the next start finds the data where it was lef
   const address = await answering(first)
   expect(await tablesAt(address)).toEqual(['Climber course', 'Street trees'])
   const settings = { encoding: 'utf-8', delimiter: ',', hasHeader: true, decimalMark: 'point', dateOrder: 'day', columns: [{ header: 'a', name: 'a', unit: '', type: 'number', fraction: false }] }
-  await fetch(`${address}/api/tables?${new URLSearchParams({ request: JSON.stringify({ name: 'Mine', fileName: 'mine.csv', settings }) })}`, { method: 'POST', body: 'a\n1\n' })
+  await fetch(`${address}/api/v1/tables?${new URLSearchParams({ request: JSON.stringify({ name: 'Mine', fileName: 'mine.csv', settings }) })}`, { method: 'POST', body: 'a\n1\n' })
   interrupt(first)
   await first.ended
   await eventually(databaseRuns, false)

@@ -7,7 +7,7 @@ import { DECAY_BAND } from '@dime-gate/demo/decay-band'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import type { Database } from './database/database'
-import { createGate } from './gate/gates'
+import { createGate } from './gate/new-gate'
 import { importTable } from './table/import-table'
 import { columnsOf, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
@@ -26,7 +26,7 @@ export async function loadDemo(database: Database, folder: string): Promise<void
   }
   const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
   const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.on)!
-  await createGate(database, { draft: DECAY_BAND, tableId: trees.id, columnId: decay.id })
+  await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
 }
 
 async function settingsOf(path: string) {

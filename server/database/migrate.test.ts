@@ -3,9 +3,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { scaleGateSchema } from '@dime-gate/contract/gate'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
+import { listBindings } from '../gate/bindings'
 import { findGate } from '../gate/gates'
 import { loadDemo } from '../load-demo'
 import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
+import { findRun, runBatches } from '../run/runs'
 import { listTables } from '../table/tables'
 import { readDesk } from '../workspace'
 import { type Database, openDatabase } from './database'
@@ -28,7 +30,7 @@ test('several copies that start at once migrate once', async () => {
   expect((await database.query('select from migration')).rowCount).toBe(files)
 })
 
-test('gates kept in an older shape of document are brought up to date', async () => {
+test('a database of the first version opens with its gates, versions, bindings and runs as they were', async () => {
   const folder = await mkdtemp(join(tmpdir(), 'dime-gate-'))
   await copyFile(join(MIGRATIONS, '001-first.sql'), join(folder, '001-first.sql'))
   await migrate(database, folder)
@@ -41,11 +43,22 @@ test('gates kept in an older shape of document are brought up to date', async ()
   }
   await database.query('insert into gate (draft, table_id, column_id) values ($1, 1, 1)', [old])
   await database.query('insert into gate_version (gate_id, number, document) values (1, 1, $1)', [old])
+  // A run of a time at which the gate looked at another column.
+  await database.query("insert into data_column (table_id, place, header, name, unit, type) values (1, 1, 'Rot', 'Rot', '%', 'percent')")
+  const counts = { records: 2, bands: [1, 0, 0], held: 1, unplaced: 0, onCut: [0, 0], blank: 1, unreadable: 0 }
+  await database.query("insert into run (gate_id, number, gate_version, table_id, table_version, column_id, as_of, counts) values (1, 1, 1, 1, 1, 2, '2026-01-05', $1)", [counts])
+  await database.query("insert into run_record (run_id, record, status, band, value) values (1, 1, 0, 0, 3), (1, 2, 2, null, null)")
   await migrate(database, MIGRATIONS)
   const gate = await findGate(database, 1)
   expect(scaleGateSchema.parse(gate.draft)).toEqual(gate.draft)
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft)).toEqual(old.bands)
+  expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])
+  const run = await findRun(database, 1)
+  expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', counts, binding: { Decay: { column: 2 } } })
+  const batches = []
+  for await (const batch of runBatches(database, 1)) batches.push([...batch.status], [...batch.band])
+  expect(batches).toEqual([[0, 2], [0, -1]])
   expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%' }] })
   await rm(folder, { recursive: true })
 })

@@ -1,24 +1,22 @@
-/** Gates: their drafts, bindings and set versions. */
+/** Gates: their drafts and set versions. */
 import { isDeepStrictEqual } from 'node:util'
-import type { DraftChange, Gate, GateSummary, NewGate } from '@dime-gate/contract/gate'
+import type { DraftChange, Gate, GateSummary } from '@dime-gate/contract/gate'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
-import { conflict, notFound, unprocessable } from '../http/refusal'
-import { columnsOf } from '../table/tables'
+import { conflict, notFound } from '../http/refusal'
 
 const GATE = `
-  select g.id, g.draft, g.draft_version as "draftVersion", g.table_id as "tableId", g.column_id as "columnId",
-    coalesce(v.number, 0) as "latestVersion", v.document as latest
+  select g.id, g.draft, g.draft_version as "draftVersion", coalesce(v.number, 0) as "latestVersion", v.document as latest
   from gate g left join lateral (select number, document from gate_version where gate_id = g.id order by number desc limit 1) v on true`
 
 export async function listGates(on: Queryable): Promise<GateSummary[]> {
   const rows = await rowsOf<Omit<GateSummary, 'bands'> & { draft: ScaleGate }>(on, `
-    select g.id, g.draft ->> 'name' as name, g.table_id as "tableId", t.name as "tableName", c.name as "columnName",
+    select g.id, g.draft ->> 'name' as name, g.draft, to_json(g.changed_at) #>> '{}' as "changedAt",
       coalesce((select max(number) from gate_version where gate_id = g.id), 0) as "latestVersion",
-      g.draft, to_json(g.changed_at) #>> '{}' as "changedAt"
-    from gate g join data_table t on t.id = g.table_id join data_column c on c.id = g.column_id order by g.id desc`)
+      coalesce((select json_agg(json_build_object('id', t.id, 'name', t.name) order by b.changed_at desc, t.id desc)
+        from binding b join data_table t on t.id = b.table_id where b.gate_id = g.id), '[]') as tables
+    from gate g order by g.id desc`)
   return rows.map(({ draft, ...gate }) => ({ ...gate, bands: bandsOf(draft) }))
 }
 
@@ -29,22 +27,10 @@ export async function findGate(on: Queryable, id: number): Promise<Gate> {
   return gate
 }
 
-/** @returns the new gate. @throws Refusal `name-taken`, `no-such-column` */
-export async function createGate(database: Database, { draft, tableId, columnId }: NewGate): Promise<Gate> {
-  await checkBinding(database, tableId, columnId)
+/** @throws Refusal `stale` where the draft has moved since it was seen, `name-taken` */
+export async function changeDraft(database: Database, id: number, { draft, seen }: DraftChange): Promise<Gate> {
   return namedOnce(draft, async () => {
-    const { id } = (await rowOf<{ id: number }>(database, 'insert into gate (draft, table_id, column_id) values ($1, $2, $3) returning id', [draft, tableId, columnId]))!
-    return findGate(database, id)
-  })
-}
-
-/** @throws Refusal `stale` where the draft has moved since it was seen, `name-taken`, `no-such-column` */
-export async function changeDraft(database: Database, id: number, { draft, tableId, columnId, seen }: DraftChange): Promise<Gate> {
-  await checkBinding(database, tableId, columnId)
-  return namedOnce(draft, async () => {
-    const { rowCount } = await database.query(`
-      update gate set draft = $2, table_id = $3, column_id = $4, draft_version = draft_version + 1, changed_at = now()
-      where id = $1 and draft_version = $5`, [id, draft, tableId, columnId, seen])
+    const { rowCount } = await database.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1 and draft_version = $3', [id, draft, seen])
     const gate = await findGate(database, id)
     if (rowCount === 0) throw staleDraft(seen, gate)
     return gate
@@ -74,13 +60,8 @@ function staleDraft(seen: number, { draftVersion, draft }: Gate): Error {
   return conflict('stale', `“${draft.name}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`)
 }
 
-async function checkBinding(on: Queryable, tableId: number, columnId: number): Promise<void> {
-  const column = (await columnsOf(on, tableId)).find(({ id }) => id === columnId)
-  if (!column) throw unprocessable('no-such-column', 'The table does not have that column. Choose another.')
-  if (!isNumeric(column.type)) throw unprocessable('not-numeric', `“${column.name}” holds ${column.type} values; a scale needs a column of numbers.`)
-}
-
-async function namedOnce<Result>({ name }: ScaleGate, write: () => Promise<Result>): Promise<Result> {
+/** @throws Refusal `name-taken` */
+export async function namedOnce<Result>({ name }: ScaleGate, write: () => Promise<Result>): Promise<Result> {
   try {
     return await write()
   } catch (error) {

@@ -58,8 +58,8 @@ export function jsonParameter<Value>(context: Context, name: string, schema: z.Z
 }
 
 /** A positive id in the path; anything else is nowhere. */
-export function idOf(context: { params: Record<string, string> }, what: string): number {
-  const id = Number(context.params.id)
+export function idOf(context: { params: Record<string, string> }, what: string, parameter = 'id'): number {
+  const id = Number(context.params[parameter])
   if (!Number.isSafeInteger(id) || id < 1) throw notFound(what)
   return id
 }

@@ -61,20 +61,20 @@ describe('the pages', () => {
 
 describe('only this machine is answered', () => {
   test.each(['evil.example', 'localhost.evil.example:80', '10.0.0.1'])('a page that came by the name %s is refused', async (host) => {
-    expect((await get('/api/workspace', { Host: host })).status).toBe(403)
+    expect((await get('/api/v1/workspace', { Host: host })).status).toBe(403)
   })
   test.each(['localhost', '127.0.0.1:4170', '[::1]:4170'])('%s is this machine', async (host) => {
     expect((await get('/', { Host: host })).status).toBe(200)
   })
   test('other sites may not change anything, our own pages may', async () => {
-    expect((await get('/api/gates', { 'Sec-Fetch-Site': 'cross-site' }, 'POST')).status).toBe(403)
-    expect((await get('/api/gates', { 'Sec-Fetch-Site': 'same-origin' }, 'POST')).status).toBe(400)
+    expect((await get('/api/v1/gates', { 'Sec-Fetch-Site': 'cross-site' }, 'POST')).status).toBe(403)
+    expect((await get('/api/v1/gates', { 'Sec-Fetch-Site': 'same-origin' }, 'POST')).status).toBe(400)
   })
 })
 
 test('a fault of ours is told as one, without its insides', async () => {
   // The database has no schema at all.
-  const answer = await get('/api/desk')
+  const answer = await get('/api/v1/desk')
   expect(answer.status).toBe(500)
   expect(JSON.parse(answer.body)).toMatchObject({ code: 'failed' })
   expect(answer.body).not.toMatch(/relation|select/)

@@ -1,11 +1,12 @@
 import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
 import { workspaceSchema } from '@dime-gate/contract/desk'
 import type { Database } from '../database/database'
 import { jsonBody } from '../http/body'
 import { changeWorkspace, readDesk, readWorkspace } from '../workspace'
 
 export function deskRoutes(database: Database): Router {
-  return new Router({ prefix: '/api' })
+  return new Router({ prefix: API })
     .get('/desk', async (context) => {
       context.body = await readDesk(database)
     })

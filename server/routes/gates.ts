@@ -1,11 +1,15 @@
 import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
+import { bindingChangeSchema } from '@dime-gate/contract/binding'
 import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
 import type { Database } from '../database/database'
-import { changeDraft, createGate, findGate, setVersion } from '../gate/gates'
+import { changeBinding, findBinding, listBindings } from '../gate/bindings'
+import { changeDraft, findGate, setVersion } from '../gate/gates'
+import { createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
 
 export function gateRoutes(database: Database): Router {
-  return new Router({ prefix: '/api/gates' })
+  return new Router({ prefix: `${API}/gates` })
     .post('/', async (context) => {
       context.body = await createGate(database, await jsonBody(context, newGateSchema))
       context.status = 201
@@ -15,6 +19,16 @@ export function gateRoutes(database: Database): Router {
     })
     .put('/:id/draft', async (context) => {
       context.body = await changeDraft(database, idOf(context, 'gate'), await jsonBody(context, draftChangeSchema))
+    })
+    .get('/:id/bindings', async (context) => {
+      context.body = await listBindings(database, idOf(context, 'gate'))
+    })
+    .get('/:id/bindings/:table', async (context) => {
+      context.body = await findBinding(database, idOf(context, 'gate'), idOf(context, 'table', 'table'))
+    })
+    .put('/:id/bindings/:table', async (context) => {
+      const change = await jsonBody(context, bindingChangeSchema)
+      context.body = await changeBinding(database, idOf(context, 'gate'), idOf(context, 'table', 'table'), change)
     })
     .post('/:id/versions', async (context) => {
       const { seen } = await jsonBody(context, versionRequestSchema)

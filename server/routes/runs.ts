@@ -1,4 +1,5 @@
 import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
 import { runToBatch, runWireSchema } from '@dime-gate/contract/column-wire'
 import { runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
@@ -8,7 +9,7 @@ import { labelledCsv } from '../run/labelled-csv'
 import { findRun, keepRun, runBatches } from '../run/runs'
 
 export function runRoutes(database: Database): Router {
-  return new Router({ prefix: '/api/runs' })
+  return new Router({ prefix: `${API}/runs` })
     .post('/', async (context) => {
       context.body = await keepRun(database, await jsonBody(context, runRequestSchema))
       context.status = 201

@@ -1,4 +1,5 @@
 import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
 import { columnToBatch, columnWireSchema } from '@dime-gate/contract/column-wire'
 import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema } from '@dime-gate/contract/table'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
@@ -13,7 +14,7 @@ import { readRecords } from '../table/records'
 import { columnsOf, findTable } from '../table/tables'
 
 export function tableRoutes(database: Database): Router {
-  return new Router({ prefix: '/api' })
+  return new Router({ prefix: API })
     .post('/table-previews', async (context) => {
       const chosen = jsonParameter(context, 'format', fileFormatChoiceSchema)
       const start = await bytesOf(context, PREVIEW_BYTES)

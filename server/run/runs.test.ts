@@ -26,14 +26,16 @@ function scale(name: string): ScaleGate {
   }
 }
 
+const points = () => ({ Points: { column: table.columns[1]!.id } })
+
 async function newGate(name: string): Promise<Gate> {
-  return (await server.ask('POST', '/gates', { draft: scale(name), tableId: table.id, columnId: table.columns[1]!.id })).body
+  return (await server.ask('POST', '/gates', { draft: scale(name), binding: { tableId: table.id, inputs: points() } })).body
 }
 
 describe('a draft', () => {
   test('moves its version with every change, and refuses one that saw an older draft', async () => {
     const gate = await newGate('Draft')
-    const change = { draft: { ...gate.draft, cuts: [{ at: '21', owner: 'below' }, gate.draft.cuts[1]] }, tableId: table.id, columnId: gate.columnId, seen: gate.draftVersion }
+    const change = { draft: { ...gate.draft, cuts: [{ at: '21', owner: 'below' }, gate.draft.cuts[1]] }, seen: gate.draftVersion }
     const first = await server.ask('PUT', `/gates/${gate.id}/draft`, change)
     expect(first).toMatchObject({ status: 200, body: { draftVersion: gate.draftVersion + 1 } })
     const second = await server.ask('PUT', `/gates/${gate.id}/draft`, { ...change, draft: gate.draft })
@@ -43,22 +45,43 @@ describe('a draft', () => {
 
   test('must be able to decide: bands, cuts and ends are checked', async () => {
     const gate = await newGate('Checked')
-    const put = (draft: object) => server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, ...draft }, tableId: table.id, columnId: gate.columnId, seen: 1 })
+    const put = (draft: object) => server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, ...draft }, seen: 1 })
     expect((await put({ cuts: [] })).status).toBe(400)
     expect((await put({ cuts: gate.draft.cuts.toReversed() })).status).toBe(400)
     expect((await put({ ceiling: { at: '70', included: false } })).status).toBe(400)
     expect((await put({ cuts: [{ at: 'x', owner: 'below' }, gate.draft.cuts[1]] })).status).toBe(400)
   })
 
-  test('needs a column of numbers that its table has', async () => {
-    const gate = (columnId: number) => server.ask('POST', '/gates', { draft: scale('Unbound'), tableId: table.id, columnId })
-    expect(await gate(table.columns[0]!.id)).toMatchObject({ status: 422, body: { code: 'not-numeric' } })
-    expect(await gate(999_999)).toMatchObject({ status: 422, body: { code: 'no-such-column' } })
-  })
-
   test('has a name of its own', async () => {
     await newGate('Taken')
-    expect(await server.ask('POST', '/gates', { draft: scale('taken'), tableId: table.id, columnId: table.columns[1]!.id })).toMatchObject({ status: 409, body: { code: 'name-taken' } })
+    expect(await server.ask('POST', '/gates', { draft: scale('taken'), binding: null })).toMatchObject({ status: 409, body: { code: 'name-taken' } })
+  })
+})
+
+describe('a binding', () => {
+  const put = (gate: Gate, tableId: number, inputs: object, seen: number) => server.ask('PUT', `/gates/${gate.id}/bindings/${tableId}`, { inputs, seen })
+
+  test('needs a column of the kind that is asked for, which its table has; a refused one leaves no gate behind', async () => {
+    const gate = (column: number) => server.ask('POST', '/gates', { draft: scale('Unbound'), binding: { tableId: table.id, inputs: { Points: { column } } } })
+    expect(await gate(table.columns[0]!.id)).toMatchObject({ status: 422, body: { code: 'wrong-type' } })
+    expect(await gate(999_999)).toMatchObject({ status: 422, body: { code: 'no-such-column' } })
+    expect((await server.ask('GET', '/desk')).body).not.toMatchObject({ gates: expect.arrayContaining([expect.objectContaining({ name: 'Unbound' })]) })
+  })
+
+  test('one gate stands on many tables, each with columns of its own', async () => {
+    const gate = await newGate('Many tables')
+    const other = await bringIn(server, 'Other climbs', 'Height,Marks\n3,50\n4,80\n')
+    expect(await put(gate, other.id, { Points: { column: other.columns[1]!.id } }, 0)).toMatchObject({ status: 200, body: { version: 1, tableName: 'Other climbs' } })
+    expect((await server.ask('GET', `/gates/${gate.id}/bindings`)).body).toMatchObject([{ tableId: other.id }, { tableId: table.id, inputs: points() }])
+    expect((await server.ask('GET', `/gates/${gate.id}/bindings/${table.id}`)).body).toMatchObject({ version: 1, inputs: points() })
+    expect((await server.ask('GET', '/desk')).body).toMatchObject({ gates: expect.arrayContaining([expect.objectContaining({ name: 'Many tables', tables: [{ id: other.id, name: 'Other climbs' }, { id: table.id, name: 'Climbs' }] })]) })
+  })
+
+  test('refuses a change that saw an older one', async () => {
+    const gate = await newGate('Bound twice')
+    expect(await put(gate, table.id, points(), 0)).toMatchObject({ status: 409, body: { code: 'stale' } })
+    expect(await put(gate, table.id, points(), 1)).toMatchObject({ status: 200, body: { version: 2 } })
+    expect(await put(gate, 999_999, points(), 0)).toMatchObject({ status: 404 })
   })
 })
 
@@ -77,14 +100,14 @@ describe('a run', () => {
     await server.ask('PUT', '/workspace', { asOf: '2026-03-02' })
     const gate = await newGate('Course award')
     await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
-    run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1 })).body
+    run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })).body
     // What happens to the draft later is nothing to the run.
-    await server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, name: 'Renamed' }, tableId: table.id, columnId: gate.columnId, seen: 1 })
+    await server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, name: 'Renamed' }, seen: 1 })
     await server.ask('PUT', '/workspace', { asOf: '2027-01-01' })
   })
 
   test('keeps what it was made of', async () => {
-    expect((await server.ask('GET', `/runs/${run.id}`)).body).toMatchObject({ number: 1, gateName: 'Course award', gateVersion: 1, tableVersion: 1, asOf: '2026-03-02', counts: run.counts })
+    expect((await server.ask('GET', `/runs/${run.id}`)).body).toMatchObject({ number: 1, gateName: 'Course award', gateVersion: 1, tableVersion: 1, asOf: '2026-03-02', counts: run.counts, binding: points() })
   })
 
   test('counts every record once', () => {
@@ -92,7 +115,7 @@ describe('a run', () => {
   })
 
   test('keeps status, band and cut of every record', async () => {
-    const batch = runFromTable(await tableFromIPC(await server.fetch(`/api/runs/${run.id}/records`)))
+    const batch = runFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/records`)))
     expect([...batch.band]).toEqual([0, 2, -1, -1, 1, -1, 0, 1, 1, 1, 1])
     expect([...batch.status]).toEqual([0, 0, 2, 2, 0, 1, 0, 0, 0, 0, 0])
     expect([...batch.cut]).toEqual([-1, 1, -1, -1, -1, -1, 0, -1, -1, -1, -1])
@@ -100,7 +123,7 @@ describe('a run', () => {
   })
 
   test('comes out as CSV with every value as it was written', async () => {
-    const response = await server.fetch(`/api/runs/${run.id}/labelled.csv`)
+    const response = await server.fetch(`/api/v1/runs/${run.id}/labelled.csv`)
     expect(response.headers.get('content-disposition')).toContain('Climbs, Course award run 1.csv')
     expect(await response.text()).toBe([
       'Who,Points (p),Note,Course award,Course award status,Course award limits',
@@ -114,16 +137,49 @@ describe('a run', () => {
     ].join('\r\n'))
   })
 
-  test('of a version that was never set is refused', async () => {
-    expect(await server.ask('POST', '/runs', { gateId: run.gateId, version: 9 })).toMatchObject({ status: 404 })
+  const keep = (gateId: number, request: object) => server.ask('POST', '/runs', { gateId, version: 1, tableId: table.id, binding: 1, ...request })
+
+  test('of a version that was never set, or on a table that the gate is not bound to, is refused', async () => {
+    expect(await keep(run.gateId, { version: 9 })).toMatchObject({ status: 404 })
+    const other = await bringIn(server, 'Unbound table', 'Points\n1\n')
+    expect(await keep(run.gateId, { tableId: other.id })).toMatchObject({ status: 404, body: { code: 'not-found' } })
+  })
+
+  test('says its own day where one is asked for', async () => {
+    expect((await keep(run.gateId, { asOf: '2025-12-31' })).body).toMatchObject({ asOf: '2025-12-31' })
+    expect((await keep(run.gateId, { asOf: 'yesterday' })).status).toBe(400)
+  })
+
+  test('is of the binding that was seen: one that moved since is refused, and what was kept before stays as it was', async () => {
+    const twice = await bringIn(server, 'Twice', 'Points,Marks\n10,80\n75,10\n')
+    const [first, second] = twice.columns.map(({ id }) => ({ Points: { column: id } }))
+    const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Rebound'), binding: { tableId: twice.id, inputs: first } })).body
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    const on = (binding: number) => server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: twice.id, binding })
+    const before: Run = (await on(1)).body
+    await server.ask('PUT', `/gates/${gate.id}/bindings/${twice.id}`, { inputs: second, seen: 1 })
+    expect(await on(1)).toMatchObject({ status: 409, body: { code: 'stale' } })
+    const after: Run = (await on(2)).body
+    const bands = async ({ id }: Run) => [...runFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${id}/records`))).band]
+    expect([await bands(before), await bands(after)]).toEqual([[0, 2], [2, 0]])
+    expect([(await server.ask('GET', `/runs/${before.id}`)).body, after]).toMatchObject([{ binding: first }, { binding: second }])
+  })
+
+  test('of a version that looks at something which no column stands for any more is refused', async () => {
+    const gate = await newGate('Renamed input')
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    const draft = { ...gate.draft, on: 'Marks', inputs: [{ ...gate.draft.inputs[0]!, name: 'Marks' }] }
+    await server.ask('PUT', `/gates/${gate.id}/draft`, { draft, seen: 1 })
+    await server.ask('PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: { Marks: { column: table.columns[1]!.id } }, seen: 1 })
+    expect(await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 2 })).toMatchObject({ status: 422, body: { code: 'not-bound' } })
   })
 
   test('numbers its gate\'s columns where the table already has their names', async () => {
     const own = await bringIn(server, 'Labelled before', 'Points,Award\n1,x\n2,y\n')
-    const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Award'), tableId: own.id, columnId: own.columns[0]!.id })).body
+    const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Award'), binding: { tableId: own.id, inputs: { Points: { column: own.columns[0]!.id } } } })).body
     await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
-    const { id }: Run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1 })).body
-    const csv = await (await server.fetch(`/api/runs/${id}/labelled.csv`)).text()
+    const { id }: Run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: own.id, binding: 1 })).body
+    const csv = await (await server.fetch(`/api/v1/runs/${id}/labelled.csv`)).text()
     expect(csv.split('\r\n')[0]).toBe('Points,Award,Award 2,Award status,Award limits')
   })
 })

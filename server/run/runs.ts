@@ -13,8 +13,9 @@ import { hasBit } from '@dime-gate/core/table/bitmap'
 import { decimalAt } from '@dime-gate/core/table/number-column'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { pages } from '../database/pages'
+import { boundFor, findBinding } from '../gate/bindings'
 import { findGate, findVersion } from '../gate/gates'
-import { notFound } from '../http/refusal'
+import { conflict, notFound } from '../http/refusal'
 import { COPY_NULL, toCopyText } from '../table/copy-text'
 import { columnBatch, columnBatches } from '../table/read-column'
 import { columnsOf, findTable } from '../table/tables'
@@ -35,26 +36,29 @@ export async function listRuns(on: Queryable): Promise<RunSummary[]> {
 
 /** @throws Refusal `not-found` */
 export async function findRun(on: Queryable, id: number): Promise<Run> {
-  const run = await rowOf<Summarised & { columnId: number }>(on, SUMMARY.replace('r.counts', 'r.counts, r.column_id as "columnId"') + ' where r.id = $1', [id])
+  const run = await rowOf<Summarised & Pick<Run, 'binding'>>(on, SUMMARY.replace('r.counts', 'r.counts, r.binding') + ' where r.id = $1', [id])
   if (!run) throw notFound('run')
   return { ...run, bands: bandsOf(run.gate), columns: await columnsOf(on, run.tableId) }
 }
 
 /**
- * Applies a set version to the table that its gate is bound to, as that table stands now, and keeps
- * what came of it.
+ * Applies a set version to a table as it stands now, by the binding that was seen, and keeps what came of it.
+ * @throws Refusal `stale` where the binding has moved since, `not-bound` where an input of the version has no column
  */
-export async function keepRun(database: Database, { gateId, version }: RunRequest): Promise<Run> {
+export async function keepRun(database: Database, { gateId, version, tableId, binding: seen, asOf }: RunRequest): Promise<Run> {
   return inTransaction(database, async (connection) => {
     await connection.query('set transaction isolation level repeatable read')
-    const { tableId, columnId } = await findGate(connection, gateId)
+    await findGate(connection, gateId)
     const gate = await findVersion(connection, gateId, version)
     const table = await findTable(connection, tableId)
+    const bound = await findBinding(connection, gateId, tableId)
+    if (bound.version !== seen) throw conflict('stale', `What “${gate.name}” looks at in “${table.name}” was changed since this page last saw it. Look at it again, then keep the run.`)
+    const binding = boundFor(gate, bound.inputs, table.name)
     const { id } = (await rowOf<{ id: number }>(connection, `
-      insert into run (gate_id, number, gate_version, table_id, table_version, column_id, as_of, counts)
-      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, as_of, '{}' from workspace
-      returning id`, [gateId, version, tableId, table.version, columnId]))!
-    const counts = await decideAndStore(connection, id, gate, tableId, columnId)
+      insert into run (gate_id, number, gate_version, table_id, table_version, binding, as_of, counts)
+      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, coalesce($6, as_of), '{}' from workspace
+      returning id`, [gateId, version, tableId, table.version, binding, asOf ?? null]))!
+    const counts = await decideAndStore(connection, id, gate, tableId, binding[gate.on]!.column)
     await connection.query('update run set counts = $2 where id = $1', [id, counts])
     return findRun(connection, id)
   })

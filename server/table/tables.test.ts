@@ -47,7 +47,7 @@ test('text in a number column is kept as written, counted, and never zero', asyn
   const table = await bringIn(server, 'Trunks', text)
   const trunk = table.columns[1]!
   expect([trunk.type, trunk.blank, trunk.unreadable]).toEqual(['number', 1, 2])
-  const response = await server.fetch(`/api/tables/${table.id}/columns/${trunk.id}`)
+  const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${trunk.id}`)
   const { records, column } = columnFromTable(await tableFromIPC(response))
   expect([...records]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12])
   expect([0, 1, 2, 3, 4].map((at) => decimalAt(column, at))).toEqual(['35', null, null, null, '12'])
@@ -56,7 +56,7 @@ test('text in a number column is kept as written, counted, and never zero', asyn
 
 test('decimals that a double cannot hold come back exactly', async () => {
   const table = await bringIn(server, 'Exact', 'a\n0.30000000000000000001\n0.3\n12345678901234567890\n')
-  const response = await server.fetch(`/api/tables/${table.id}/columns/${table.columns[0]!.id}`)
+  const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`)
   const { column } = columnFromTable(await tableFromIPC(response))
   expect([0, 1, 2].map((at) => decimalAt(column, at))).toEqual(['0.30000000000000000001', '0.3', '12345678901234567890'])
 })
@@ -64,7 +64,7 @@ test('decimals that a double cannot hold come back exactly', async () => {
 test('columns longer than a batch are joined in order', async () => {
   const count = 70_001
   const table = await bringIn(server, 'Long', `a\n${Array.from({ length: count }, (_, i) => (i % 1000 === 7 ? '' : i)).join('\n')}\n`)
-  const response = await server.fetch(`/api/tables/${table.id}/columns/${table.columns[0]!.id}`)
+  const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`)
   const { records, column } = columnFromTable(await tableFromIPC(response))
   expect([records.length, records[65_536], records.at(-1)]).toEqual([count, 65_537, count])
   expect([decimalAt(column, 65_536), decimalAt(column, 69_007), decimalAt(column, 70_000)]).toEqual(['65536', null, '70000'])
@@ -72,7 +72,7 @@ test('columns longer than a batch are joined in order', async () => {
 
 test('readers who leave in the middle of a column harm nobody', async () => {
   const table = await bringIn(server, 'Left', `a\n${Array.from({ length: 200_000 }, (_, i) => i).join('\n')}\n`)
-  const path = `/api/tables/${table.id}/columns/${table.columns[0]!.id}`
+  const path = `/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`
   // More of them than the server has connections to its database.
   for (let reader = 0; reader < 12; reader++) {
     const cancel = new AbortController()
@@ -116,7 +116,7 @@ test('a file that stops arriving is not imported', async () => {
       setTimeout(() => cancel.abort(), 100)
     },
   })
-  const sent = server.fetch(`/api${importPath('a,b\n1,2\n', 'Cut off')}`, { method: 'POST', body, signal: cancel.signal, duplex: 'half' } as RequestInit)
+  const sent = server.fetch(`/api/v1${importPath('a,b\n1,2\n', 'Cut off')}`, { method: 'POST', body, signal: cancel.signal, duplex: 'half' } as RequestInit)
   await expect(sent).rejects.toThrow()
   await new Promise((resolve) => setTimeout(resolve, 300))
   expect(await tableCount()).toBe(before)
@@ -153,7 +153,7 @@ describe('what is asked wrongly', () => {
     expect(await server.ask('POST', '/gates', { draft: 1 })).toMatchObject({ status: 400, body: { code: 'malformed' } })
   })
   test('pages of other sites', async () => {
-    const response = await server.fetch('/api/workspace', { method: 'PUT', headers: { 'Sec-Fetch-Site': 'cross-site' }, body: '{"asOf":"2026-01-01"}' })
+    const response = await server.fetch('/api/v1/workspace', { method: 'PUT', headers: { 'Sec-Fetch-Site': 'cross-site' }, body: '{"asOf":"2026-01-01"}' })
     expect(response.status).toBe(403)
   })
 })

@@ -3,6 +3,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
 import { randomBytes } from 'node:crypto'
+import { API } from '@dime-gate/contract/api'
 import { pino } from 'pino'
 import { createApp } from '../app'
 import { type Database, openDatabase } from '../database/database'
@@ -48,7 +49,7 @@ export async function temporaryServer(): Promise<TemporaryServer> {
     fetch: (path, init) => fetch(at + path, init),
     async ask(method, path, body) {
       const isText = typeof body === 'string' || body instanceof Uint8Array
-      const response = await fetch(`${at}/api${path}`, { method, body: body === undefined ? undefined : isText ? (body as string) : JSON.stringify(body) })
+      const response = await fetch(`${at}${API}${path}`, { method, body: body === undefined ? undefined : isText ? (body as string) : JSON.stringify(body) })
       return { status: response.status, body: (await response.json()) as never }
     },
     async close() {

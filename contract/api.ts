@@ -1,0 +1,2 @@
+/** Where the server's resources lie: what breaks those who rely on it moves the number. */
+export const API = '/api/v1'
