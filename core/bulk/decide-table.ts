@@ -160,11 +160,12 @@ function structureOf(gate: Lowered, groups: readonly TestClasses[], { levels }: 
   const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, `${group}.${at}`] as const)))
   const shape = (condition: Condition): unknown => (condition.kind === 'test' ? places.get(condition.text) : condition.kind === 'not' ? { not: shape(condition.of) } : { [condition.kind]: condition.of.map(shape) })
   const entries = (all: readonly LoweredEntry[] | null) => all?.map((entry) => ('value' in entry ? textOfValue(entry.value) : { tree: entry.tree }))
-  // Between the same cuts lie the same ways, but for rounded values, of which there may be none.
-  const open = [...new Set(groups.flatMap(({ open }) => open.flat()))].filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
+  const allOpen = [...new Set(groups.flatMap(({ open }) => open.flat()))]
+  // What an open input could come to are the classes in use; but for rounded values, of which there may be none between two cuts.
+  const open = allOpen.filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
   return JSON.stringify([
     gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
-    open.map((input) => completions().get(input)!.ways), levels.map(({ classes }) => classes),
+    open.map((input) => completions().get(input)!.ways), allOpen.length > 0 && groups.map(({ inUse }) => inUse), levels.map(({ classes }) => classes),
   ])
 }
 

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { dictionaryColumn } from '../table/dictionary-column'
 import { numberColumn } from '../table/number-column'
 import { recordAt, type Table } from '../table/table'
@@ -39,6 +40,20 @@ test('cuts of several columns that move by turns, past each other and onto each 
     const tests = cuts.map((cut, at) => `${inputs[at % 3]!.name} >= ${cut}`)
     expectAsByHand(table, lowered(rulesGate(inputs, [0, 1, 2].map((rule) => [`${tests[rule]} and ${tests[rule + 4]} and not(${tests[(rule + 8) % 9]})`, `label ${rule}`]))), decider)
   }
+})
+
+test('ends that come and go, owners that change, and cuts on each other move whom they concern', () => {
+  const bound = fc.option(fc.record({ at: fc.constantFrom('-1', '0', '5', '5.5', '12', '41', '99'), included: fc.boolean() }), { nil: null })
+  const piece = fc.tuple(bound, bound, fc.constantFrom('in', 'not')).map(([low, high, word]) => {
+    const test = low && high ? `Decay in ${low.included ? '[' : '('}${low.at}..${high.at}${high.included ? ']' : ')'}` : low ? `Decay ${low.included ? '>=' : '>'} ${low.at}` : high ? `Decay ${high.included ? '<=' : '<'} ${high.at}` : 'Decay != 5'
+    return word === 'in' ? test : `not(${test})`
+  })
+  const gates = fc.array(fc.tuple(piece, piece, fc.constantFrom('Lean > 2', 'Lean >= 4', 'Lean <= 3')), { minLength: 2, maxLength: 8 })
+  const inputs = [anInput('Decay', 'number'), anInput('Lean', 'number')]
+  fc.assert(fc.property(gates, (steps) => {
+    const decider = tableDecider(numbers, TODAY)
+    for (const [first, second, third] of steps) expectAsByHand(numbers, lowered(rulesGate(inputs, [[`${first} and ${third}`, 'a'], [second, 'b'], ['Lean > 1', 'c']])), decider)
+  }), { numRuns: 300 })
 })
 
 test('a test that says something else of blanks is another test, although it has the same cuts', () => {

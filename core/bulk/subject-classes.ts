@@ -74,7 +74,11 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   const samples = new Map<number, number>()
   for (let next = 0; next < extra.places.length; next++) if (!samples.has(extra.classes[next]!)) samples.set(extra.classes[next]!, extra.places[next]!)
   const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
-  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra) }
+  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, inUse: inUse(classOf), isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra) }
+}
+
+function inUse(classOf: Uint32Array): number[] {
+  return [...new Set(classOf)].toSorted((a, b) => a - b)
 }
 
 function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, { places, classes }: ExtraClasses): AddClasses {
@@ -217,22 +221,23 @@ export function movedClasses(asked: AskedTable, before: SubjectClasses, grouped:
     return known.get(key)!
   })
   if (verdicts.length > byInterval.length + MOST_UNUSED || !areMissingAlike(asked, before, grouped.map(({ test }) => test))) return null
-  const [low, high] = stretchOfChange(before.thresholds, thresholds)
-  const isAsBefore = (double: number) => classOf[intervalOf(double, thresholds)] === before.classOf[intervalOf(double, before.thresholds)]
-  if (![-Infinity, ...thresholds].every((start) => (start >= low && start < high) || isAsBefore(start))) return null
   const { vector, extra, open } = before
   const moved: SubjectClasses = {
-    ...before, tests: grouped.map(({ test }) => test), thresholds, classOf, addTo: adder(vector, thresholds, classOf, extra),
+    ...before, tests: grouped.map(({ test }) => test), thresholds, classOf, inUse: inUse(classOf), addTo: adder(vector, thresholds, classOf, extra),
     ...(verdicts.length > before.verdicts.length ? { verdicts, open: [...open, ...verdicts.slice(open.length).map(() => [])] } : {}),
   }
+  const [low, high] = stretchOfChange(before, moved)
   return { moved, changed: changedBetween(low, high, vector, before, moved) }
 }
 
-/** From the first to the last threshold that only one of the two has. */
-function stretchOfChange(before: Float64Array, after: Float64Array): [low: number, high: number] {
-  const [old, young] = [new Set(before), new Set(after)]
-  const changed = [...before.filter((one) => !young.has(one)), ...after.filter((one) => !old.has(one))]
-  return [Math.min(...changed), Math.max(...changed)]
+type Thresholds = Pick<SubjectClasses, 'thresholds' | 'classOf'>
+
+/** The stretch outside which every value is in the class that it was in; an empty one where all are. */
+function stretchOfChange(before: Thresholds, after: Thresholds): [low: number, high: number] {
+  const classAt = ({ thresholds, classOf }: Thresholds, double: number) => classOf[intervalOf(double, thresholds)]!
+  const starts = [-Infinity, ...Float64Array.from(new Set([...before.thresholds, ...after.thresholds])).sort()]
+  const changed = starts.flatMap((start, at) => (classAt(before, start) === classAt(after, start) ? [] : [at]))
+  return changed.length === 0 ? [0, 0] : [starts[changed[0]!]!, starts[changed.at(-1)! + 1] ?? Infinity]
 }
 
 /** Whether the tests say of records without a value what those before them said. */

@@ -11,6 +11,8 @@ export interface TestClasses {
   readonly addTo: AddClasses
   /** By class what each test comes to. */
   readonly verdicts: readonly (readonly Verdict[])[]
+  /** The classes that some value would be in, ascending, where cuts that moved have left others behind. */
+  readonly inUse?: readonly number[]
   /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */
   readonly open: readonly (readonly string[])[]
 }
