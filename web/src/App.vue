@@ -36,7 +36,7 @@ function switchTheme(): void {
       <AsOfDate />
       <button class="plain-button theme" type="button" :aria-pressed="isNight" @click="switchTheme">{{ isNight ? 'Paper' : 'Night' }}</button>
     </header>
-    <main><router-view :key="$route.path" /></main>
+    <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
     <Notices />
   </v-app>
 </template>

@@ -7,7 +7,7 @@ import { messageOf } from '../shared/api'
 import { counted } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
-import { useDraft } from './draft'
+import { useDraft } from './gate-draft'
 
 defineProps<{ table: Table; name: string }>()
 const emit = defineEmits<{ rename: [name: string] }>()
@@ -31,15 +31,14 @@ function rename(event: Event): void {
 
 function setVersion(): Promise<void> {
   return busily(async () => {
-    await bench.setVersion()
-    notices.say(`Version ${latest.value} is set. The draft goes on from it.`)
+    if (await bench.setVersion()) notices.say(`Version ${latest.value} is set. The draft goes on from it.`)
   })
 }
 
 function keepRun(): Promise<void> {
   return busily(async () => {
     const run = await bench.keepRun()
-    await router.push(`/runs/${run.id}`)
+    if (run) await router.push(`/runs/${run.id}`)
   })
 }
 

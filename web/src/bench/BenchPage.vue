@@ -1,16 +1,21 @@
 <script setup lang="ts">
 /** The bench: one gate on one table, with the counts and the records that follow it. */
+import { API } from '@dime-gate/contract/api'
+import { bindingSchema } from '@dime-gate/contract/binding'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
 import { addCut, type Edit, editBand, type End, moveCut, recolour, removeCut, setEnd, setOwner } from '@dime-gate/core/gate/edit-scale'
 import type { Bound } from '@dime-gate/core/gate/interval'
 import type { PaletteName } from '@dime-gate/core/gate/palette'
-import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Band } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
 import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { z } from 'zod'
 import type { OpenedColumn } from '../records/records-worker'
 import { useRecordsWorker } from '../records/useRecordsWorker'
-import { ask, messageOf } from '../shared/api'
+import { ask, askWith, messageOf } from '../shared/api'
+import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { refusalWords } from '../shared/words'
@@ -20,43 +25,49 @@ import BenchRecords from './BenchRecords.vue'
 import BindingField from './BindingField.vue'
 import CutLine from './CutLine.vue'
 import CutPanel from './CutPanel.vue'
-import { useDraft } from './draft'
 import DraftTrouble from './DraftTrouble.vue'
 import EndField from './EndField.vue'
+import { provideDraft, useGateDraft } from './gate-draft'
 import { middleOfBand } from './line-geometry'
 import { useLiveCounts } from './useLiveCounts'
 
-const props = defineProps<{ id: number }>()
-const bench = useDraft()
+/** @property on the table to look at; null where the address says none */
+const props = defineProps<{ id: number; on: number | null }>()
+const bench = provideDraft(useGateDraft(props.id))
+const router = useRouter()
 const worker = useRecordsWorker()
+const notices = useNotices()
 
 const table = shallowRef<Table | null>(null)
 const opened = shallowRef<OpenedColumn | null>(null)
 const trouble = ref('')
+/** Counts up with every try to set up the bench. */
+const attempt = ref(0)
 const refused = ref('')
 const selected = ref<number | null>(null)
 const tray = shallowRef<Tray>({ kind: 'all' })
 const line = useTemplateRef('line')
 
 const gate = computed(() => bench.draft?.gate ?? null)
-const binding = computed(() => (bench.draft ? `${bench.draft.tableId} ${bench.draft.columnId}` : null))
-const column = computed(() => table.value?.columns.find(({ id }) => id === bench.draft?.columnId) ?? null)
+const columnId = computed(() => (gate.value && bench.draft ? (bench.draft.inputs[gate.value.on]?.column ?? null) : null))
+const column = computed(() => table.value?.columns.find(({ id }) => id === columnId.value) ?? null)
 const { counts, tick } = useLiveCounts(worker, gate, computed(() => opened.value !== null))
 useTitle(() => gate.value?.name)
 useShortcuts({ c: addInTheMiddle, Escape: () => (tray.value = { kind: 'all' }) })
 
-bench.open(props.id).catch((error) => (trouble.value = messageOf(error)))
+void setUp()
 onBeforeUnmount(() => bench.stored && void bench.keep())
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 
-watch(binding, async () => {
-  if (!bench.draft) return
-  const { tableId, columnId } = bench.draft
+watch([columnId, attempt], async ([id]) => {
+  if (id === null) return
+  const { tableId } = bench.binding!
   opened.value = null
   try {
-    table.value = await ask(tableSchema, `/tables/${tableId}`)
-    opened.value = await worker.open(`/api/tables/${tableId}/columns/${columnId}`)
+    table.value ??= await ask(tableSchema, `/tables/${tableId}`)
+    // Of two columns that are asked for one after the other the later one counts.
+    opened.value = (await worker.open(`${API}/tables/${tableId}/columns/${id}`)) ?? opened.value
   } catch (error) {
     trouble.value = messageOf(error)
   }
@@ -111,8 +122,36 @@ function editOneBand(band: number, look: Partial<Band>): void {
   change(editBand(gate.value!, band, look))
 }
 
-function bind(tableId: number, columnId: number, input: Input): void {
-  bench.change({ tableId, columnId, gate: { ...gate.value!, inputs: [input], on: input.name } })
+/** An address that says no table stands for the one that was bound last, and says so from then on: going back leads to where one was. */
+async function setUp(): Promise<void> {
+  trouble.value = ''
+  try {
+    if (props.on !== null) return await bench.open(props.on)
+    const [last] = await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)
+    if (!last) throw new Error('This gate is not bound to any table yet.')
+    await router.replace({ query: { on: last.tableId } })
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}
+
+function tryAgain(): void {
+  attempt.value++
+  void setUp()
+}
+
+/** Another column of this table stands for the input from here on; on another table the gate gets a bench of its own. */
+async function bind(tableId: number, chosen: number): Promise<void> {
+  const inputs = { ...bench.draft!.inputs, [gate.value!.on]: { column: chosen } }
+  if (tableId === table.value!.id) return bench.change({ inputs })
+  try {
+    await bench.keep()
+    const known = (await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)).find((one) => one.tableId === tableId)
+    await askWith(bindingSchema, 'PUT', `/gates/${props.id}/bindings/${tableId}`, { inputs: { [gate.value!.on]: { column: chosen } }, seen: known?.version ?? 0 })
+    await router.push({ query: { on: tableId } })
+  } catch (error) {
+    notices.warn(messageOf(error))
+  }
 }
 
 /** A change of the last moment still goes out; only what cannot be kept holds the page back. */
@@ -123,7 +162,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 </script>
 
 <template>
-  <section v-if="trouble" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ trouble }}</p><router-link to="/">Go to the desk</router-link></section>
+  <section v-if="trouble" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ trouble }}</p><p class="ways"><v-btn @click="tryAgain">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="gate && table && column" class="bench">
     <BenchHeader :table="table" :name="gate.name" @rename="change({ ...gate, name: $event })" />
     <DraftTrouble class="kept" />
@@ -165,6 +204,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .beside { padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); }
 .scale :deep(.bands) { max-height: 204px; overflow: auto; }
 .trouble-page { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; max-width: 640px; }
+.ways { display: flex; gap: 16px; align-items: center; }
 .waiting { padding: 40px 20px; }
 @media (max-width: 980px) {
   .bench { height: auto; grid-template-rows: auto auto auto 480px; }

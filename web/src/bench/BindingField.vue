@@ -2,8 +2,6 @@
 /** Which column of which table the gate looks at. */
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
-import type { Input } from '@dime-gate/core/gate/document'
-import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, messageOf } from '../shared/api'
@@ -11,7 +9,7 @@ import { useNotices } from '../shared/notices'
 import { withUnit } from '../shared/words'
 
 const props = defineProps<{ table: Table; column: Column }>()
-const emit = defineEmits<{ bind: [tableId: number, columnId: number, input: Input] }>()
+const emit = defineEmits<{ bind: [tableId: number, columnId: number] }>()
 
 const notices = useNotices()
 const open = ref(false)
@@ -33,9 +31,9 @@ async function choose(id: number): Promise<void> {
   })
 }
 
-function bind({ id, name, unit }: Column): void {
+function bind({ id }: Column): void {
   open.value = false
-  emit('bind', chosen.value.id, id, givenNumber(name, unit))
+  emit('bind', chosen.value.id, id)
 }
 
 async function tell(work: () => Promise<void>): Promise<void> {

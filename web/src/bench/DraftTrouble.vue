@@ -2,7 +2,7 @@
 /** What keeps the draft from being kept, and the ways out. */
 import { messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
-import { useDraft } from './draft'
+import { useDraft } from './gate-draft'
 
 const bench = useDraft()
 const notices = useNotices()

@@ -79,7 +79,7 @@ function exceptionsOf({ counts }: RunSummary): number {
           <router-link v-for="gate in desk.gates" :key="gate.id" class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
             <span class="name">{{ gate.name }}</span>
             <span class="second">{{ gate.latestVersion === 0 ? 'draft, no version set' : `version ${gate.latestVersion}` }}</span>
-            <span class="second wide">{{ gate.columnName }} of {{ gate.tableName }}</span>
+            <span class="second wide">{{ gate.tables.length === 0 ? 'on no table yet' : `on ${gate.tables.map(({ name }) => name).join(', ')}` }}</span>
             <span class="wide labels">
               <span v-for="(band, index) in gate.bands.slice(0, 8)" :key="index"><MarkCoin :mark="band.mark" :colour="band.colour" :size="13" /> {{ band.label }}</span>
               <span v-if="gate.bands.length > 8" class="second">and {{ gate.bands.length - 8 }} more</span>

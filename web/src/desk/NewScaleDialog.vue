@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Which column of a table to cut; a first scale is made from its values. */
+import { API } from '@dime-gate/contract/api'
 import { gateSchema } from '@dime-gate/contract/gate'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
 import { givenNumber } from '@dime-gate/core/gate/scale-gate'
@@ -28,9 +29,9 @@ onMounted(() => tell(async () => {
 
 async function make({ id, name, unit }: Column): Promise<void> {
   await tell(async () => {
-    await worker.open(`/api/tables/${props.tableId}/columns/${id}`)
+    await worker.open(`${API}/tables/${props.tableId}/columns/${id}`)
     const draft = await worker.firstScale(freeName(`${name} scale`, props.taken), givenNumber(name, unit))
-    const gate = await askWith(gateSchema, 'POST', '/gates', { draft, tableId: props.tableId, columnId: id })
+    const gate = await askWith(gateSchema, 'POST', '/gates', { draft, binding: { tableId: props.tableId, inputs: { [draft.on]: { column: id } } } })
     await router.push(`/gates/${gate.id}`)
   })
 }

@@ -30,6 +30,8 @@ export interface ListedRecord {
   reason: Reason | null
 }
 
+/** How often something was asked for: what was overtaken is dropped. */
+let openings = 0
 let column: NumberColumn
 let records: Int32Array
 let gate: ScaleGate
@@ -40,14 +42,18 @@ let listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: 'tabl
 let places: Uint32Array | null = null
 
 const worker = {
-  /** @param path of an Arrow stream with the column */
-  async open(path: string): Promise<OpenedColumn> {
-    const batch = columnFromTable(await arrowTable(path))
+  /** @param path of an Arrow stream with the column. @returns null where another was asked for meanwhile: that one counts */
+  async open(path: string): Promise<OpenedColumn | null> {
+    const mine = ++openings
+    const table = await arrowTable(path)
+    if (mine !== openings) return null
+    const batch = columnFromTable(table)
     return opened(batch.column, batch.records)
   },
 
   /** Opens what a run kept: its decisions are shown as they were made, not made again. */
   async openRun(path: string, runGate: ScaleGate): Promise<OpenedColumn> {
+    openings++
     const batch = runFromTable(await arrowTable(path))
     const opening = opened(batch.column, batch.records)
     look(runGate, keptResult(batch, runGate))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A run: what one version of a gate gave each record, kept as it was. */
+import { API } from '@dime-gate/contract/api'
 import { runSchema, type Run } from '@dime-gate/contract/run'
 import { scaleInput } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
@@ -35,7 +36,7 @@ onMounted(async () => {
   try {
     const found = await ask(runSchema, `/runs/${props.id}`)
     run.value = found
-    opened.value = await worker.openRun(`/api/runs/${props.id}/records`, found.gate)
+    opened.value = await worker.openRun(`${API}/runs/${props.id}/records`, found.gate)
     exceptions.value = await worker.list({ kind: 'exceptions' }, 'table')
     await list()
   } catch (error) {
@@ -51,7 +52,7 @@ async function list(): Promise<void> {
 }
 watch([tray, order], () => opened.value && void list())
 
-const column = computed(() => run.value?.columns.find(({ id }) => id === run.value!.columnId) ?? null)
+const column = computed(() => run.value?.columns.find(({ id }) => id === run.value!.binding[run.value!.gate.on]?.column) ?? null)
 const onCuts = computed(() => run.value?.counts.onCut.reduce((sum, one) => sum + one, 0) ?? 0)
 
 /** Exceptions by kind; a record may be under more than one. */
@@ -84,10 +85,10 @@ function show(next: Tray): void {
   <section v-else-if="run" class="run">
     <header>
       <h1>{{ run.gateName }}, run {{ run.number }}</h1>
-      <span class="second about">version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }}), as of <b>{{ date(run.asOf) }}</b>, kept {{ moment(run.keptAt) }}</span>
+      <span class="second about">version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-if="column && column.name !== run.gate.on">, where <b>{{ column.name }}</b> stands for <b>{{ run.gate.on }}</b></template>, as of <b>{{ date(run.asOf) }}</b>, kept {{ moment(run.keptAt) }}</span>
       <span class="space" />
-      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="`/gates/${run.gateId}`">To the bench</router-link>
-      <a ref="download" class="v-btn primary download" :href="`/api/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
+      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
+      <a ref="download" class="v-btn primary download" :href="`${API}/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
     </header>
     <div class="work">
       <CoinTrays :gate="run.gate" :counts="run.counts" :tray="tray" @show="show" />

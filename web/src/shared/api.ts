@@ -1,4 +1,5 @@
 /** Talks to the server. Every answer is checked against the contract before anything relies on it. */
+import { API } from '@dime-gate/contract/api'
 import { type Problem, problemSchema } from '@dime-gate/contract/problem'
 import type { z } from 'zod'
 
@@ -12,7 +13,7 @@ export class RequestProblem extends Error {
 const UNREACHABLE: Problem = { code: 'unreachable', message: 'The server does not answer. See whether the start command still runs, then try again; nothing you typed is lost.' }
 
 export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, request: RequestInit = {}): Promise<Answer> {
-  const response = await fetch(`/api${path}`, request).catch(() => {
+  const response = await fetch(API + path, request).catch(() => {
     throw new RequestProblem(0, UNREACHABLE)
   })
   const body: unknown = await response.json().catch(() => null)
@@ -37,7 +38,7 @@ export function send<Answer>(schema: z.ZodType<Answer>, path: string, file: Blob
   // fetch cannot tell how much of a body has gone out.
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
-    request.open('POST', `/api${path}`)
+    request.open('POST', API + path)
     request.setRequestHeader('Content-Type', 'application/octet-stream')
     request.responseType = 'json'
     request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 1)

@@ -1,0 +1,94 @@
+import { bandCounts, choose, click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
+
+let gate: DimeGate
+beforeAll(async () => {
+  gate = await openDimeGate({ demo: true })
+})
+afterAll(() => gate.close())
+
+const open = (path: string) => gate.page.goto(gate.address + path, { waitUntil: 'networkidle0' })
+const total = async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0)
+const bind = async (table: string | null, column: string) => {
+  await click(gate.page, '[aria-label="Table and column that the gate looks at"]')
+  if (table) await choose(gate.page, '.v-menu .v-select', table)
+  await click(gate.page, `.choice::-p-text(${column})`)
+}
+
+test('one gate stands on two tables, whose columns have other names; Back leads to the first', async () => {
+  await open('/gates/1')
+  await eventually(total, 1209)
+  await bind('Climber course', 'Attendance')
+  await eventually(total, 64)
+  expect(new URL(gate.page.url()).searchParams.get('on')).toBe('2')
+  expect(await textOf(gate.page, '.bound')).toBe('Attendance (%)')
+  await gate.page.goBack({ waitUntil: 'networkidle0' })
+  await eventually(total, 1209)
+  // Without a table in the address it is the one that was bound last.
+  await open('/gates/1')
+  await eventually(total, 64)
+})
+
+test('another column of the same table can stand for the input, and that can be taken back', async () => {
+  await open('/gates/1?on=1')
+  await eventually(total, 1209)
+  await bind(null, 'Trunk')
+  await eventually(() => textOf(gate.page, '.bound'), 'Trunk (cm)')
+  await eventually(async () => (await total()) === 1209, false)
+  await gate.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await gate.page.keyboard.press('u')
+  await eventually(() => textOf(gate.page, '.bound'), 'Decay (%)')
+  await eventually(total, 1209)
+})
+
+test('a run says which column stood for the input, and stays what it is after the gate is bound otherwise', async () => {
+  await open('/gates/1?on=2')
+  await click(gate.page, '::-p-text(Set version 1)')
+  await click(gate.page, '::-p-text(Keep a run)')
+  await find(gate.page, '[data-tube]')
+  const tubes = () => gate.page.$$eval('[data-tube] .records', (all) => all.map((one) => (one as HTMLElement).innerText))
+  const kept = await tubes()
+  const address = new URL(gate.page.url()).pathname
+  expect(await textOf(gate.page, '.about')).toMatch(/Climber course.*where Attendance stands for Decay/)
+  await open('/gates/1?on=2')
+  await bind(null, 'Rescue drill')
+  await eventually(() => textOf(gate.page, '.bound'), 'Rescue drill (s)')
+  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'same as version 1')
+  await open(address)
+  expect(await textOf(gate.page, '.about')).toMatch(/where Attendance stands for Decay/)
+  expect(await tubes()).toEqual(kept)
+})
+
+test('a binding that another tab has changed is not run unseen', async () => {
+  await open('/gates/1?on=2')
+  await eventually(() => textOf(gate.page, '.bound'), 'Rescue drill (s)')
+  const other = await gate.newPage('/gates/1?on=2')
+  await click(other, '[aria-label="Table and column that the gate looks at"]')
+  await click(other, '.choice::-p-text(Attendance)')
+  await eventually(() => textOf(other, '.bound'), 'Attendance (%)')
+  await eventually(() => textOf(other, '[data-state=draft]'), 'same as version 1')
+  await other.close()
+  await gate.page.bringToFront()
+  await click(gate.page, '::-p-text(Keep a run)')
+  expect(await textOf(gate.page, '.keeping')).toMatch(/changed since this page last saw it/)
+  await click(gate.page, '::-p-text(Take the other)')
+  await eventually(() => textOf(gate.page, '.bound'), 'Attendance (%)')
+})
+
+test('a version that somebody else has moved on from is told with the ways on', async () => {
+  await open('/gates/1?on=1')
+  await type(gate.page, '[data-cut="1"] input', '26')
+  await gate.page.keyboard.press('Enter')
+  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'draft after version 1')
+  const other = await gate.newPage('/gates/1?on=1')
+  await type(other, '[data-cut="1"] input', '27')
+  await other.keyboard.press('Enter')
+  await eventually(() => textOf(other, '[data-state=draft]'), 'draft after version 1')
+  await other.close()
+  await gate.page.bringToFront()
+  await click(gate.page, '::-p-text(Set version 2)')
+  expect(await textOf(gate.page, '.keeping')).toMatch(/changed elsewhere, once/)
+  await click(gate.page, '::-p-text(Take the other)')
+  await eventually(() => gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value), '27')
+  await click(gate.page, '::-p-text(Set version 2)')
+  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'same as version 2')
+})
