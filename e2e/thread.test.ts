@@ -117,7 +117,7 @@ test('a table comes in, one figure is cut, every record gets its label, and the 
   await page.goto(gate.address + path, { waitUntil: 'networkidle0' })
   expect(await textOf(page, 'h1')).toBe('Rope class, run 1')
   const tubes = () => page.$$eval('[data-tube]', (all) => all.map((tube) => [(tube as HTMLElement).dataset.tube, Number((tube as HTMLElement).querySelector<HTMLElement>('.records')!.innerText)]))
-  const counts = { twine: twine.length, Middle: between(20, 60) - 2, High: between(60, 100), held: 2, 'off the scale': 1 }
+  const counts = { twine: twine.length, Middle: between(20, 60) - 2, High: between(60, 100), held: 2, unplaced: 1 }
   expect(await tubes()).toEqual(Object.entries(counts))
   expect(await page.$$eval('.body [data-cell=reason]', (cells) => cells.filter((cell) => cell.textContent !== '').length)).toBe(6)
 

@@ -1,7 +1,7 @@
 /** A first scale for a column nobody has cut yet: three bands of about equal size. */
 import { quantiles } from '../table/quantiles'
 import type { NumberColumn } from '../table/number-column'
-import { compareDecimals, type DecimalText } from '../value/number'
+import { compareDecimals, Decimal, type DecimalText, plain } from '../value/number'
 import { markFor } from './mark'
 import { paletteColours } from './palette'
 import type { Input, ScaleGate } from './document'
@@ -9,16 +9,31 @@ import { plainScale } from './scale-gate'
 
 const LABELS = [['All'], ['Low', 'High'], ['Low', 'Middle', 'High']]
 
-/** Cuts stand on values that the column has, and none leaves a band empty: a column of one value, or none, starts uncut. */
+/** How many round steps there are at least from the first to the last tenth of the values. */
+const STEPS = 40
+
+/**
+ * Cuts are round numbers near where a third and two thirds of the values lie below, and none leaves a band empty: a
+ * column of one value, or none, starts uncut.
+ */
 export function newScale(name: string, input: Input, column: NumberColumn): ScaleGate {
-  const [least, ...thirds] = quantiles(column, [0, 1 / 3, 2 / 3])
+  const [least, low, first, second, high] = quantiles(column, [0, 0.1, 1 / 3, 2 / 3, 0.9])
+  const spread = low && high ? new Decimal(high).minus(low) : new Decimal(0)
   const cuts: DecimalText[] = []
-  for (const at of thirds) {
+  for (const at of [first, second]) {
     const before = cuts.at(-1) ?? least
-    if (at && before && compareDecimals(before, at) < 0) cuts.push(at)
+    if (at && before && compareDecimals(before, at) < 0) cuts.push(roundNear(at, spread.div(STEPS), before))
   }
   const labels = LABELS[cuts.length]!
   const colours = paletteColours('ordered', labels.length)
   const bands = labels.map((label, index) => ({ label, colour: colours[index]!, mark: markFor(index) }))
   return plainScale(name, input, cuts.map((at) => ({ at, owner: 'above' })), bands)
+}
+
+/** A value cut off to a power of ten no greater than `step`; itself where that would not lie above `before`. */
+function roundNear(at: DecimalText, step: Decimal, before: DecimalText): DecimalText {
+  if (step.isZero()) return at
+  const unit = new Decimal(10).pow(Math.floor(Math.log10(step.toNumber())))
+  const found = plain(new Decimal(at).div(unit).floor().times(unit))
+  return compareDecimals(before, found) < 0 ? found : at
 }

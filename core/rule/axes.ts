@@ -6,6 +6,7 @@ import { printExpression } from '../expression/print'
 import type { Node } from '../expression/tree'
 import { compareValues } from '../value/compare'
 import { Decimal } from '../value/number'
+import { numberBetween } from '../value/number-between'
 import { type DateValue, type DayTimeDuration, isNumber, kindOf, type RangeValue, type Value, type YearMonthDuration } from '../value/value'
 import { textOfValue, valueFromText } from '../value/value-text'
 import { type Test, testsOf } from './condition'
@@ -206,14 +207,7 @@ function sizeBetween(a: Decimal | null, b: Decimal | null, step: Decimal | null)
   }
   if (!a) return b!.minus(1).floor()
   if (!b) return a.plus(1).ceil()
-  // The fewest digits that do.
-  for (let places = 0; places < 40; places++) {
-    const unit = new Decimal(10).pow(-places)
-    const found: Decimal = a.plus(b).div(2).div(unit).floor().times(unit)
-    if (found.gt(a) && found.lt(b)) return found
-    if (found.plus(unit).gt(a) && found.plus(unit).lt(b)) return found.plus(unit)
-  }
-  return null
+  return a.lt(b) ? numberBetween(a, b) : null
 }
 
 /** How far an ordered value lies along its axis. */

@@ -28,9 +28,9 @@ function switchTheme(): void {
       </router-link>
       <nav aria-label="Places">
         <router-link to="/" exact-active-class="here">Desk</router-link>
-        <router-link to="/#tables">Tables</router-link>
-        <router-link to="/#gates">Gates</router-link>
-        <router-link to="/#runs">Runs</router-link>
+        <router-link to="/tables" active-class="here">Tables</router-link>
+        <router-link to="/gates" active-class="here">Gates</router-link>
+        <router-link to="/runs" active-class="here">Runs</router-link>
       </nav>
       <span class="space" />
       <AsOfDate />

@@ -15,8 +15,10 @@ const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Part
 const rows = computed(() => {
   const most = Math.max(1, ...(props.counts?.bands ?? []))
   return bandsOf(props.gate).map((band, index) => {
-    const records = props.counts?.bands[index] ?? 0
-    return { band, index, limits: intervalWords(bandInterval(props.gate, index)), records, part: share(records, props.counts?.records ?? 0), length: `${(100 * records) / most}%` }
+    const records = props.counts?.bands[index] ?? null
+    const limits = intervalWords(bandInterval(props.gate, index))
+    if (records === null) return { band, index, limits, records: '…', part: '', length: '0' }
+    return { band, index, limits, records: count(records), part: share(records, props.counts!.records), length: `${(100 * records) / most}%` }
   }).reverse()
 })
 
@@ -38,8 +40,8 @@ const isShown = (index: number) => props.tray.kind === 'band' && props.tray.band
       <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
       <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${band.label}: ${records} records, ${part}. Show them`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'band', band: index })">
         <span class="second limits">{{ limits }}</span>
-        <span class="track"><span class="bar" :style="{ width: length, background: band.colour }" /></span>
-        <span class="figure records" data-cell="count">{{ count(records) }}</span>
+        <span class="track"><span v-if="counts" class="bar" :style="{ width: length, background: band.colour }" /></span>
+        <span class="figure records" data-cell="count">{{ records }}</span>
         <span class="figure second part">{{ part }}</span>
       </button>
     </li>

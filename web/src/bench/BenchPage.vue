@@ -9,6 +9,7 @@ import type { PaletteName } from '@dime-gate/core/gate/palette'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Band } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
+import { proxy } from 'comlink'
 import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { z } from 'zod'
@@ -16,6 +17,7 @@ import type { OpenedColumn } from '../records/records-worker'
 import { useRecordsWorker } from '../records/useRecordsWorker'
 import { ask, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
+import { count } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { refusalWords } from '../shared/words'
@@ -44,6 +46,8 @@ const trouble = ref('')
 /** Counts up with every try to set up the bench. */
 const attempt = ref(0)
 const refused = ref('')
+/** Records whose values have come so far. */
+const fetched = ref(0)
 const selected = ref<number | null>(null)
 const tray = shallowRef<Tray>({ kind: 'all' })
 const line = useTemplateRef('line')
@@ -64,10 +68,11 @@ watch([columnId, attempt], async ([id]) => {
   if (id === null) return
   const { tableId } = bench.binding!
   opened.value = null
+  fetched.value = 0
   try {
     table.value ??= await ask(tableSchema, `/tables/${tableId}`)
     // Of two columns that are asked for one after the other the later one counts.
-    opened.value = (await worker.open(`${API}/tables/${tableId}/columns/${id}`)) ?? opened.value
+    opened.value = (await worker.open(`${API}/tables/${tableId}/columns/${id}`, proxy((records: number) => (fetched.value = records)))) ?? opened.value
   } catch (error) {
     trouble.value = messageOf(error)
   }
@@ -75,6 +80,8 @@ watch([columnId, attempt], async ([id]) => {
 
 // A tray may vanish with its band or cut.
 watch(gate, (now) => {
+  // What was refused of an earlier gate is of no interest now.
+  refused.value = ''
   if (!now) return
   if (selected.value !== null && selected.value >= now.cuts.length) selected.value = null
   const { value: shown } = tray
@@ -86,7 +93,6 @@ function edit(next: Edit, step: string | null = null): void {
     refused.value = refusalWords(next.refused)
     return
   }
-  refused.value = ''
   bench.change({ gate: next.gate }, step)
 }
 
@@ -177,8 +183,12 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
           <button class="plain-button act" type="button" @click="addInTheMiddle">Add a cut<kbd>C</kbd></button>
         </div>
         <p v-if="refused" class="refused trouble" role="alert">{{ refused }} <button class="plain-button second" type="button" aria-label="Dismiss" @click="refused = ''">×</button></p>
+        <div v-if="!opened" class="fetching" role="status">
+          <p class="second">Fetching <b>{{ column.name }}</b>: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> values</p>
+          <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" />
+        </div>
         <CutLine
-          ref="line" :gate="gate" :counts="counts" :spread="opened?.histogram ?? null" :places="opened?.places ?? 0" :selected="selected"
+          v-else ref="line" :gate="gate" :counts="counts" :spread="opened.histogram" :places="opened.places" :selected="selected"
           @select="selected = $event" @move="move" @moved="bench.endStep" @add="add" @owner="changeOwner" @remove="remove" @on-cut="tray = { kind: 'cut', cut: $event }"
         />
         <BandTable :gate="gate" :counts="counts" :tray="tray" @show="tray = $event" @edit="editOneBand" />
@@ -195,12 +205,13 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .kept { grid-row: 2; }
 .work { grid-row: 3; display: grid; grid-template-columns: minmax(0, 1fr) 318px; min-height: 0; }
 .records { grid-row: 4; }
-.scale { padding: 0 16px 10px 20px; min-width: 0; }
+.scale { position: relative; padding: 0 16px 10px 20px; min-width: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
 .facts b { color: var(--ink); }
 .space { flex: 1; }
 .act { color: var(--pine); font-weight: 600; }
-.refused { padding: 2px 0; }
+.fetching { display: grid; align-content: center; gap: 8px; height: 208px; max-width: 420px; }
+.refused { position: absolute; top: 1px; right: 128px; z-index: 3; max-width: 60%; padding: 3px 10px; background: var(--sheet); border: 1px solid var(--brick); border-radius: 4px; }
 .beside { padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); }
 .scale :deep(.bands) { max-height: 204px; overflow: auto; }
 .trouble-page { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; max-width: 640px; }

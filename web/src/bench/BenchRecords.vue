@@ -30,7 +30,10 @@ const total = ref(0)
 const listTick = ref(0)
 
 async function list(): Promise<void> {
-  if (props.tick === 0) return
+  if (props.tick === 0) {
+    total.value = 0
+    return
+  }
   total.value = await props.worker.list({ ...tray.value }, order.value)
   listTick.value++
 }
@@ -59,7 +62,7 @@ const trays = computed(() => {
     <TrayTabs :gate="gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ order === 'table' ? 'in table order' : `sorted by ${withUnit(column.name, column.unit)}, ${order}` }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :column-id="column.id" :bands="bands" :total="total" :rows="worker.window" :tick="listTick" :order="order" empty="No record is here now. Move a cut, or choose another tray." @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :column-id="column.id" :bands="bands" :total="total" :rows="worker.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Move a cut, or choose another tray.'" @order="order = $event" />
   </div>
 </template>
 

@@ -8,7 +8,7 @@ import type { DecimalText } from '@dime-gate/core/value/number'
 import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue'
 import { count, number, share } from '../shared/format'
 import CutValue from './CutValue.vue'
-import { lineScale, nudged, stagger, valueAtPixel } from './line-geometry'
+import { keyStep, lineScale, nudged, stagger, valueAtPixel } from './line-geometry'
 
 const props = defineProps<{
   gate: ScaleGate
@@ -44,6 +44,8 @@ const id = useId()
 const dragged = ref<number | null>(null)
 /** Where the line begins, looked up once a drag: asking again would lay the page out at every move. */
 let draggedFrom = 0
+/** Where the post stood before it was dragged. */
+let draggedAt: DecimalText = ''
 const observer = new ResizeObserver(([entry]) => (width.value = Math.max(240, entry!.contentRect.width)))
 onMounted(() => observer.observe(frame.value!))
 onBeforeUnmount(() => observer.disconnect())
@@ -105,6 +107,8 @@ function press(event: PointerEvent, cut: number): void {
   target.setPointerCapture(event.pointerId)
   dragged.value = cut
   draggedFrom = lineLeft()
+  draggedAt = props.gate.cuts[cut]!.at
+  ;(target as SVGElement).focus()
   emit('select', cut)
 }
 
@@ -120,17 +124,25 @@ function release(): void {
   emit('moved')
 }
 
+/** The post goes back to where it was. */
+function giveUp(cut: number): void {
+  emit('move', cut, draggedAt, `drag ${cut}`)
+  release()
+}
+
 const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageUp: 10, PageDown: -10 }
 
 function key(event: KeyboardEvent, cut: number): void {
-  if (props.fixed || event.ctrlKey || event.metaKey || event.altKey) return
+  if (props.fixed || event.ctrlKey || event.metaKey) return
   const steps = STEPS[event.key]
-  if (steps !== undefined) emit('move', cut, nudged(props.gate.cuts[cut]!.at, steps * (event.shiftKey ? 10 : 1), props.places), `nudge ${cut}`)
+  if (event.key === 'Escape' && dragged.value === cut) giveUp(cut)
+  else if (steps !== undefined) emit('move', cut, nudged(props.gate.cuts[cut]!.at, steps * (event.shiftKey ? 10 : 1), keyStep(x.value, props.places, event.altKey)), `nudge ${cut}`)
   else if (event.key === 'Delete' || event.key === 'Backspace') emit('remove', cut)
   else if (event.key.toLowerCase() === 'o') emit('owner', cut)
   else if (event.key === 'Enter') frame.value!.querySelector<HTMLInputElement>(`[data-cut="${cut}"] input`)?.focus()
   else return
   event.preventDefault()
+  event.stopPropagation()
 }
 
 function sideWords(cut: number): string {

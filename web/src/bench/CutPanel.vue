@@ -51,7 +51,7 @@ const trial = computed(() => {
   const decision = decideRecord(lowered(props.gate), () => (value === null ? null : numberFromText(value)), ANY_DAY)
   const band = bandsOf(props.gate)[decision.rule] ?? null
   const reason = reasonOf(props.gate, { value, unreadable: text !== '' && value === null ? text : null })
-  return { band, status: decision.status === 'unplaced' ? 'off the scale' : decision.status, reason: reason ? reasonWords(reason) : '', distance: value === null ? '' : distanceWords(Number(value)) }
+  return { band, status: decision.status, reason: reason ? reasonWords(reason) : '', distance: value === null ? '' : distanceWords(Number(value)) }
 })
 
 /** How far the value lies from the cut nearest to it. */

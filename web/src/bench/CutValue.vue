@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A cut's value, to be typed. What is no number stays as typed and says so. */
 import type { DecimalText } from '@dime-gate/core/value/number'
-import { ref, watch } from 'vue'
+import { nextTick, ref, watch } from 'vue'
 import { number, typedNumber } from '../shared/format'
 
 const props = defineProps<{ at: DecimalText; selected: boolean; label: string }>()
@@ -18,8 +18,9 @@ function commit(): void {
   const value = typedNumber(typed.value.replace('\u2212', '-'))
   isWrong.value = value === null
   if (value === null) return
-  if (value === props.at) typed.value = number(value)
-  else emit('change', value)
+  if (value !== props.at) emit('change', value)
+  // A refused value gives way to the one that holds.
+  void nextTick(() => (typed.value = number(props.at)))
 }
 
 function reset(): void {

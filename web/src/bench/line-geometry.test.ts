@@ -1,5 +1,6 @@
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
-import { lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
+import { Decimal } from '@dime-gate/core/value/number'
+import { keyStep, lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const gate = plainScale('x', givenNumber('x', ''), [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], [band('a'), band('b'), band('c')])
@@ -29,16 +30,24 @@ test('a pixel stands for a value that the hand can aim at, in decimals without a
   expect(valueAtPixel(x, 301, 0)).toBe('33')
 })
 
-test('a nudge is one unit of the last place measured, exactly', () => {
-  expect(nudged('0.3', -1, 1)).toBe('0.2')
-  expect(nudged('25', 10, 2)).toBe('25.1')
-  expect(nudged('1', -1, 0)).toBe('0')
+test('a key moves a cut by a round step of what is in view, never finer than the column was measured', () => {
+  const stepOf = (to: number, places: number, isFine = false) => keyStep(lineScale({ ...gate, cuts: [] }, { ...spread, to }, 900), places, isFine).toString()
+  expect([stepOf(100, 0), stepOf(100, 3), stepOf(100, 17), stepOf(0.9, 17), stepOf(5000, 2), stepOf(5000, 0)]).toEqual(['1', '0.1', '0.1', '0.0001', '1', '1'])
+  expect([stepOf(100, 0, true), stepOf(100, 1, true), stepOf(100, 17, true)]).toEqual(['1', '0.1', '0.001'])
+})
+
+test('a nudge goes to the next whole step, exactly', () => {
+  expect(nudged('0.3', -1, new Decimal('0.1'))).toBe('0.2')
+  expect(nudged('25', 10, new Decimal('0.01'))).toBe('25.1')
+  expect([nudged('25.13', 1, new Decimal(1)), nudged('25.13', -1, new Decimal(1)), nudged('-0.5', -1, new Decimal(1))]).toEqual(['26', '25', '-1'])
 })
 
 test('a new cut goes to the middle of the widest band, or of the chosen one', () => {
   const x = lineScale(gate, spread, 1000)
   expect(Number(middleOfBand(gate, x, 0, null))).toBeCloseTo(85, -1)
   expect(Number(middleOfBand(gate, x, 0, 0))).toBeCloseTo(10, -1)
+  const narrow = { ...gate, cuts: [{ at: '20', owner: 'above' as const }, { at: '20.25', owner: 'above' as const }] }
+  expect(middleOfBand(narrow, x, 2, 1)).toBe('20.1')
 })
 
 test('labels that would touch go to another row', () => {

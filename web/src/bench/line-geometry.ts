@@ -1,5 +1,7 @@
 /** Where things stand on the cut line; all in pixels along its width. */
+import { bandInterval } from '@dime-gate/core/gate/form'
 import { plain, Decimal, type DecimalText } from '@dime-gate/core/value/number'
+import { numberBetween } from '@dime-gate/core/value/number-between'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
@@ -34,9 +36,20 @@ function aimableStep(least: number): number {
   return [1, 2, 5, 10].map((factor) => factor * power).find((step) => step >= least * (1 - 1e-9))!
 }
 
-/** `at` moved by `steps` of the column's finest place. */
-export function nudged(at: DecimalText, steps: number, places: number): DecimalText {
-  return plain(new Decimal(10).pow(-places).times(steps).plus(at))
+/** How far a key moves a cut: a round step that can be seen on the line, and no finer than the column was measured. */
+export function keyStep(x: ScaleLinear<number, number>, places: number, isFine: boolean): Decimal {
+  const [from, to] = x.domain() as [number, number]
+  const power = Math.floor(Math.log10((to - from) / 1000) + 1e-9)
+  const finest = new Decimal(10).pow(-places)
+  const step = new Decimal(10).pow(power - (isFine ? 2 : 0))
+  return step.lt(finest) ? finest : step
+}
+
+/** `at` moved by so many steps, onto a whole number of them. */
+export function nudged(at: DecimalText, steps: number, step: Decimal): DecimalText {
+  const from = new Decimal(at).div(step)
+  const whole = steps < 0 ? from.ceil() : from.floor()
+  return plain(whole.plus(steps).times(step))
 }
 
 /** A cut for the middle of the band that is drawn widest, or of `band` where one is chosen. */
@@ -44,7 +57,12 @@ export function middleOfBand(gate: ScaleGate, x: ScaleLinear<number, number>, pl
   const edges = [x.range()[0]!, ...gate.cuts.map(({ at }) => x(Number(at))), x.range()[1]!]
   const widths = gate.bands.map((_, index) => edges[index + 1]! - edges[index]!)
   const index = band ?? widths.indexOf(Math.max(...widths))
-  return valueAtPixel(x, (edges[index]! + edges[index + 1]!) / 2, places)
+  const aimed = valueAtPixel(x, (edges[index]! + edges[index + 1]!) / 2, places)
+  const { low, high } = bandInterval(gate, index)
+  const [least, most] = [low && new Decimal(low.at), high && new Decimal(high.at)]
+  // In a band too narrow to aim at, the value of the fewest digits that lies inside.
+  if ((least?.gte(aimed) ?? false) || (most?.lte(aimed) ?? false)) return least && most ? plain(numberBetween(least, most)) : aimed
+  return aimed
 }
 
 /** Puts labels of one width in as few rows as keep them apart; `centres` ascend. */

@@ -31,6 +31,7 @@ export function useLiveCounts(worker: Remote<RecordsWorker>, gate: Ref<ScaleGate
       const { gate: next, since, drawn } = waiting
       waiting = null
       const { counts: decided, took } = await worker.decide(next)
+      if (!isOpen.value) continue
       counts.value = decided
       tick.value++
       const work = took + (await drawn) + (await timeToDraw())
@@ -41,6 +42,11 @@ export function useLiveCounts(worker: Remote<RecordsWorker>, gate: Ref<ScaleGate
   }
 
   watch([gate, isOpen], () => {
+    if (!isOpen.value) {
+      // What was counted of something else says nothing of what is to come.
+      counts.value = null
+      tick.value = 0
+    }
     if (!gate.value || !isOpen.value) return
     waiting = { gate: gate.value, since: performance.now(), drawn: timeToDraw() }
     void follow()

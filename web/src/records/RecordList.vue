@@ -9,6 +9,7 @@ import { messageOf } from '../shared/api'
 import { date, number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, withUnit } from '../shared/words'
+import { columnWidths } from './column-widths'
 import type { Order } from './in-order'
 import type { ListedRecord } from './records-worker'
 import { useRecordCells } from './useRecordCells'
@@ -50,13 +51,19 @@ const ordered = computed(() => {
 const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
 /** Heads that tell of their columns need room for it. */
 const least = useSlots().head ? 126 : 0
-const template = computed(() => {
-  const width = ({ type, name }: Column) => (isNumeric(type) ? `minmax(${Math.max(least, 84)}px, 0.7fr)` : type === 'date' ? `minmax(${Math.max(least, 104)}px, 0.8fr)` : `minmax(${Math.max(least, name.length > 16 ? 150 : 112)}px, 1.2fr)`)
-  const label = props.bands ? ['minmax(132px, 1.2fr)'] : []
-  const looked = props.bands ? ['minmax(150px, 1.5fr)'] : []
-  const [first, second, ...rest] = ordered.value.map(width)
-  return [...label, first, ...(second ? [second] : []), ...looked, ...rest].join(' ')
+/** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
+const sample = shallowRef<Cell[][]>([])
+watch(() => props.columns, () => (sample.value = []))
+const widths = computed(() => {
+  const measured = ordered.value.map((column, index) => ({
+    head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+  }))
+  if (!props.bands) return columnWidths(measured)
+  const label = { head: 'Label', isFigure: false, least: 132, cells: props.bands.map((band) => `${band.label}…`) }
+  const reason = { head: 'Look at', isFigure: false, least: 150, cells: [] }
+  return columnWidths([label, ...measured.slice(0, 2), ...(measured.length > 1 ? [reason] : []), ...measured.slice(2)])
 })
+const template = computed(() => widths.value.template)
 
 let asking = 0
 watch([span, () => props.tick, () => props.total], async () => {
@@ -72,6 +79,7 @@ watch([span, () => props.tick, () => props.total], async () => {
     if (mine !== asking) return
     shown.value = { from, rows }
     await want(rows.map(({ record }) => record))
+    if (sample.value.length === 0) sample.value = rows.flatMap(({ record }) => (cells.has(record) ? [cells.get(record)!] : []))
     trouble.value = ''
   } catch (error) {
     trouble.value = messageOf(error)
@@ -81,7 +89,7 @@ watch([span, () => props.tick, () => props.total], async () => {
 const drawn = computed(() => shown.value.rows.map(({ record, status, band, reason }, index) => ({
   record,
   place: shown.value.from + index,
-  status: status === 'unplaced' ? 'off the scale' : status,
+  status,
   band: props.bands?.[band],
   reason: reason ? reasonWords(reason) : '',
   isTrouble: reason !== null && isTrouble(reason),
@@ -111,7 +119,7 @@ const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: 
 
 <template>
   <div ref="scroller" class="scroller" role="table" :aria-rowcount="total + 1" tabindex="0" aria-label="Records">
-    <div class="head row" role="row" :style="{ gridTemplateColumns: template }">
+    <div class="head row" role="row" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px` }">
       <span v-if="bands" role="columnheader" class="stuck">Label</span>
       <template v-for="(column, index) in ordered" :key="column.id">
         <span role="columnheader" :class="{ right: isNumeric(column.type), looked: column.id === columnId, stuck: !bands && index === 0 }">
@@ -127,14 +135,14 @@ const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: 
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.band, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, transform: `translateY(${row.place * ROW}px)` }">
-        <span v-if="bands" role="cell" class="label stuck" data-cell="label">
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.band, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }">
+        <span v-if="bands" role="cell" class="label stuck" data-cell="label" :title="row.band?.label">
           <template v-if="row.band"><MarkCoin :mark="row.band.mark" :colour="row.band.colour" /> {{ row.band.label }}</template>
           <span v-else class="second">{{ row.status }}</span>
         </span>
         <template v-for="(column, index) in ordered" :key="column.id">
           <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: column.id === columnId, stuck: !bands && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
-          <span v-if="bands && index === 1" role="cell" data-cell="reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
+          <span v-if="bands && index === 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
         </template>
       </div>
     </div>
@@ -145,7 +153,7 @@ const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: 
 .scroller { overflow: auto; background: var(--sheet); height: 100%; min-height: 0; contain: strict; }
 .scroller:focus-visible { outline-offset: -2px; }
 .body { position: relative; }
-.row { display: grid; column-gap: 16px; align-items: center; min-width: max-content; width: 100%; height: 30px; padding: 0 20px; border-bottom: 1px solid var(--hairline); }
+.row { display: grid; column-gap: 16px; align-items: center; width: 100%; height: 30px; padding: 0 20px; border-bottom: 1px solid var(--hairline); }
 .body .row { position: absolute; top: 0; left: 0; }
 .row > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; line-height: 29px; }
 .head.row { height: auto; min-height: 30px; align-items: start; }

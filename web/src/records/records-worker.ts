@@ -1,5 +1,5 @@
 /** Decides a column away from the page, so that the page never waits: live on the bench, as kept on a run. */
-import { tableFromIPC } from 'apache-arrow'
+import { type RecordBatch, RecordBatchReader, Table } from 'apache-arrow'
 import { expose } from 'comlink'
 import { columnFromTable, runFromTable } from '@dime-gate/contract/column-wire'
 import { newScale } from '@dime-gate/core/gate/new-scale'
@@ -42,10 +42,14 @@ let listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: 'tabl
 let places: Uint32Array | null = null
 
 const worker = {
-  /** @param path of an Arrow stream with the column. @returns null where another was asked for meanwhile: that one counts */
-  async open(path: string): Promise<OpenedColumn | null> {
+  /**
+   * @param path of an Arrow stream with the column
+   * @param progress is told how many records have come
+   * @returns null where another was asked for meanwhile: that one counts
+   */
+  async open(path: string, progress: (records: number) => void = () => undefined): Promise<OpenedColumn | null> {
     const mine = ++openings
-    const table = await arrowTable(path)
+    const table = await arrowTable(path, progress)
     if (mine !== openings) return null
     const batch = columnFromTable(table)
     return opened(batch.column, batch.records)
@@ -88,10 +92,18 @@ const worker = {
 export type RecordsWorker = typeof worker
 expose(worker)
 
-async function arrowTable(path: string) {
+async function arrowTable(path: string, progress: (records: number) => void = () => undefined): Promise<Table> {
   const response = await fetch(path)
-  if (!response.ok) throw new Error('The records could not be fetched. Load the page again.')
-  return tableFromIPC(response)
+  if (!response.ok) throw new Error('The records could not be fetched. Try again.')
+  const reader = await RecordBatchReader.from(response)
+  const batches: RecordBatch[] = []
+  let records = 0
+  for await (const batch of reader) {
+    batches.push(batch)
+    records += batch.numRows
+    progress(records)
+  }
+  return new Table(reader.schema, batches)
 }
 
 function opened(values: NumberColumn, ids: Int32Array): OpenedColumn {

@@ -25,7 +25,7 @@ const tubes = computed(() => {
   const labelled = bandsOf(props.gate).map((band, index) => ({ key: `band-${index}`, tray: { kind: 'band', band: index } as Tray, name: band.label, colour: band.colour, mark: band.mark, records: bands[index] ?? 0 }))
   const others = [
     { key: 'held', tray: { kind: 'held' } as Tray, name: 'held', colour: 'var(--hairline)', mark: null, records: held },
-    { key: 'unplaced', tray: { kind: 'unplaced' } as Tray, name: 'off the scale', colour: 'var(--hairline)', mark: null, records: unplaced },
+    { key: 'unplaced', tray: { kind: 'unplaced' } as Tray, name: 'unplaced', colour: 'var(--hairline)', mark: null, records: unplaced },
   ]
   return [...labelled, ...others.filter(({ records }) => records > 0)].map((tube) => {
     const { whole, part } = coinsOf(tube.records, perCoin.value)

@@ -35,7 +35,7 @@ test('trays are named by what they hold', () => {
   expect(trayWords({ kind: 'band', band: 1 }, gate)).toBe('Watch')
   expect(trayWords({ kind: 'cut', cut: 0 }, gate)).toBe('on the cut at 12')
   expect(trayWords({ kind: 'band', band: 9 }, gate)).toBe('that band')
-  expect(trayWords({ kind: 'unplaced' }, gate)).toBe('off the scale')
+  expect(trayWords({ kind: 'unplaced' }, gate)).toBe('unplaced')
 })
 
 test('a unit stands in brackets, where there is one', () => {

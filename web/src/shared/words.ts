@@ -46,7 +46,7 @@ export function trayWords(tray: Tray, gate: ScaleGate): string {
     case 'held':
       return 'held'
     case 'unplaced':
-      return 'off the scale'
+      return 'unplaced'
     case 'unreadable':
       return 'unreadable'
     case 'exceptions':

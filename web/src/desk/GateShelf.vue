@@ -1,0 +1,25 @@
+<script setup lang="ts">
+/** All gates, with what they give. */
+import type { GateSummary } from '@dime-gate/contract/gate'
+import MarkCoin from '../shared/MarkCoin.vue'
+
+defineProps<{ gates: GateSummary[] }>()
+</script>
+
+<template>
+  <section id="gates" aria-labelledby="gates-title">
+    <h2 id="gates-title">Gates <span class="figure">{{ gates.length }}</span></h2>
+    <p v-if="gates.length === 0" class="second empty">No gate yet. Choose “New scale” beside a table to cut one of its columns.</p>
+    <router-link v-for="gate in gates" :key="gate.id" class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
+      <span class="name">{{ gate.name }}</span>
+      <span class="second">{{ gate.latestVersion === 0 ? 'draft, no version set' : `version ${gate.latestVersion}` }}</span>
+      <span class="second wide">{{ gate.tables.length === 0 ? 'on no table yet' : `on ${gate.tables.map(({ name }) => name).join(', ')}` }}</span>
+      <span class="wide labels">
+        <span v-for="(band, index) in gate.bands.slice(0, 8)" :key="index"><MarkCoin :mark="band.mark" :colour="band.colour" :size="13" /> {{ band.label }}</span>
+        <span v-if="gate.bands.length > 8" class="second">and {{ gate.bands.length - 8 }} more</span>
+      </span>
+    </router-link>
+  </section>
+</template>
+
+<style scoped src="./shelf.css"></style>

@@ -1,0 +1,22 @@
+<script setup lang="ts">
+/** All tables, each with a way to cut one of its columns. */
+import type { TableSummary } from '@dime-gate/contract/table'
+import { counted } from '../shared/format'
+
+defineProps<{ tables: TableSummary[] }>()
+const emit = defineEmits<{ cut: [table: TableSummary] }>()
+</script>
+
+<template>
+  <section id="tables" aria-labelledby="tables-title">
+    <h2 id="tables-title">Tables <span class="figure">{{ tables.length }}</span></h2>
+    <p v-if="tables.length === 0" class="second empty">No table yet. Bring in a CSV or TSV file to begin.</p>
+    <div v-for="table in tables" :key="table.id" class="item table" :data-table="table.name">
+      <router-link class="name" :to="`/tables/${table.id}`">{{ table.name }}</router-link>
+      <button class="plain-button act" type="button" @click="emit('cut', table)">New scale</button>
+      <span class="second wide">{{ counted(table.records, 'record') }}, {{ counted(table.columns, 'column') }}<template v-if="table.unreadable > 0">, <span class="trouble">{{ counted(table.unreadable, 'value') }} unreadable</span></template></span>
+    </div>
+  </section>
+</template>
+
+<style scoped src="./shelf.css"></style>

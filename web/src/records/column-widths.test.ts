@@ -1,0 +1,20 @@
+import { columnWidths, type MeasuredColumn } from './column-widths'
+
+const column = (head: string, cells: string[], change: Partial<MeasuredColumn> = {}): MeasuredColumn => ({ head, cells, isFigure: false, least: 0, ...change })
+const pixels = (...columns: MeasuredColumn[]) => [...columnWidths(columns).template.matchAll(/minmax\((\d+)px/g)].map(([, width]) => Number(width))
+
+test('a column is as wide as its cells or its head need', () => {
+  expect(pixels(column('Species', ['oak', 'silver birch']), column('Species', []), column('Id', ['7'])))
+    .toEqual([97, 56, 56])
+})
+
+test('very long texts and numbers get no more than a column can have, and one among many does not count', () => {
+  const long = 'x'.repeat(5000)
+  expect(pixels(column('Note', [long]), column('Sum', ['1'.repeat(60)], { isFigure: true }), column('Note', [...Array<string>(20).fill('short'), long]))).toEqual([300, 260, 56])
+  expect(pixels(column('A head that goes on and on and on', []))).toEqual([150])
+})
+
+test('what a head needs is kept free, and the list scrolls under the sum of all', () => {
+  expect(pixels(column('A', [], { least: 126 }))).toEqual([126])
+  expect(columnWidths([column('A', [], { least: 100 }), column('B', [], { least: 60 })]).least).toBe(100 + 60 + 16 + 40)
+})

@@ -1,0 +1,36 @@
+/** How wide the columns of a list are: measured once for the list, so that every row stands under the heads. */
+
+export interface MeasuredColumn {
+  /** What its head says. */
+  head: string
+  /** Numbers and dates are never wrapped, and cut off only where they are very long. */
+  isFigure: boolean
+  /** Texts of some of its cells. */
+  cells: readonly string[]
+  /** What the head needs at least, in pixels. */
+  least: number
+}
+
+/** About so many pixels a character takes in the list's type. */
+const CHARACTER = { figure: 9, text: 7.6 }
+const HEAD_CHARACTER = 7.2
+const MOST = { figure: 260, text: 300 }
+const GAP = 16
+const MARGINS = 40
+
+/**
+ * Widths as a grid's template: what the cells need, up to a limit, and a share of what is left over.
+ * @returns the template, and the pixels under which the list scrolls sideways
+ */
+export function columnWidths(columns: readonly MeasuredColumn[]): { template: string; least: number } {
+  const widths = columns.map(({ head, isFigure, cells, least }) => {
+    // One long text among many must not make its column wide: nine in ten fit.
+    const lengths = cells.map((text) => text.length).toSorted((a, b) => a - b)
+    const wanted = (lengths[Math.floor(lengths.length * 0.9)] ?? 0) * (isFigure ? CHARACTER.figure : CHARACTER.text)
+    return Math.round(Math.max(least, 56, Math.min(head.length * HEAD_CHARACTER, 150), Math.min(wanted + 6, isFigure ? MOST.figure : MOST.text)))
+  })
+  return {
+    template: widths.map((width, at) => `minmax(${width}px, ${columns[at]!.isFigure ? width * 0.5 : width}fr)`).join(' '),
+    least: widths.reduce((sum, width) => sum + width, 0) + GAP * Math.max(0, widths.length - 1) + MARGINS,
+  }
+}
