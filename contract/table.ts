@@ -43,6 +43,8 @@ export const importRequestSchema = z.strictObject({
 })
 export type ImportRequest = z.infer<typeof importRequestSchema>
 
+export const tableChangeSchema = z.strictObject({ name: z.string().trim().min(1).max(120) })
+
 export const columnSchema = z.object({
   id: z.int(),
   header: z.string(),

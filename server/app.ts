@@ -7,6 +7,7 @@ import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
 import { gateRoutes } from './routes/gates'
+import { removalRoutes } from './routes/removal'
 import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
 
@@ -19,7 +20,7 @@ export function createApp(database: Database, webFolder: string, log: Logger): K
   })
   app.use(answerProblems(log))
   app.use(onlyThisMachine)
-  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes]) app.use(routes(database).routes())
+  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database).routes())
   app.use(pages(webFolder))
   return app
 }

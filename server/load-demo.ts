@@ -6,18 +6,19 @@ import { DEMO_AS_OF } from '@dime-gate/demo/chance'
 import { DECAY_BAND } from '@dime-gate/demo/decay-band'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
-import type { Database } from './database/database'
+import { type Database, rowOf } from './database/database'
 import { createGate } from './gate/new-gate'
 import { importTable } from './table/import-table'
 import { columnsOf, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
-/** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished. */
+/** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
 export async function loadDemo(database: Database, folder: string): Promise<void> {
   const { tables, gates } = await readDesk(database)
   const asFar = new Set(tables.map(({ name }) => name))
   const isDemoAlone = tables.every(({ name }) => DEMO_TABLES.some((demo) => demo.name === name))
-  if (!isDemoAlone || gates.length > 0) return
+  const { isLoaded } = (await rowOf<{ isLoaded: boolean }>(database, 'select is_demo_loaded as "isLoaded" from workspace'))!
+  if (isLoaded || !isDemoAlone || gates.length > 0) return
   await changeWorkspace(database, { asOf: DEMO_AS_OF })
   for (const { name, file } of DEMO_TABLES) {
     if (asFar.has(name)) continue
@@ -27,6 +28,7 @@ export async function loadDemo(database: Database, folder: string): Promise<void
   const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
   const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.on)!
   await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
+  await database.query('update workspace set is_demo_loaded = true')
 }
 
 async function settingsOf(path: string) {

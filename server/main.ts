@@ -6,6 +6,7 @@ import { createApp } from './app'
 import { openDatabase } from './database/database'
 import { migrate } from './database/migrate'
 import { loadDemo } from './load-demo'
+import { clearRemoved } from './removal'
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
 
@@ -15,6 +16,7 @@ async function main(): Promise<void> {
   const root = process.cwd()
   const database = openDatabase(DATABASE_URL)
   await migrate(database, join(root, 'server', 'database', 'migrations'))
+  await clearRemoved(database)
   if (process.env.DEMO !== 'off') await loadDemo(database, join(root, 'demo', 'tables'))
 
   const server = createServer(createApp(database, join(root, 'build', 'web'), log).callback())

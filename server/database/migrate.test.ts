@@ -87,6 +87,8 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   expect(first.asOf).toBe('2026-03-02')
   await loadDemo(database, folder)
   expect(await readDesk(database)).toEqual(first)
+  // As a load that was cut short leaves it.
+  await database.query('update workspace set is_demo_loaded = false')
   await database.query('delete from gate')
   await database.query('delete from data_table where id = $1', [first.tables[0]!.id])
   await loadDemo(database, folder)

@@ -10,7 +10,7 @@ import { findGate } from './gates'
 
 const BINDING = `
   select b.gate_id as "gateId", b.table_id as "tableId", t.name as "tableName", b.version, b.inputs
-  from binding b join data_table t on t.id = b.table_id where b.gate_id = $1`
+  from binding b join data_table t on t.id = b.table_id where b.gate_id = $1 and t.removed_at is null`
 
 /** The one that was changed last comes first. @throws Refusal `not-found` where there is no such gate */
 export async function listBindings(on: Queryable, gateId: number): Promise<Binding[]> {

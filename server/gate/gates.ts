@@ -15,14 +15,14 @@ export async function listGates(on: Queryable): Promise<GateSummary[]> {
     select g.id, g.draft ->> 'name' as name, g.draft, to_json(g.changed_at) #>> '{}' as "changedAt",
       coalesce((select max(number) from gate_version where gate_id = g.id), 0) as "latestVersion",
       coalesce((select json_agg(json_build_object('id', t.id, 'name', t.name) order by b.changed_at desc, t.id desc)
-        from binding b join data_table t on t.id = b.table_id where b.gate_id = g.id), '[]') as tables
-    from gate g order by g.id desc`)
+        from binding b join data_table t on t.id = b.table_id where b.gate_id = g.id and t.removed_at is null), '[]') as tables
+    from gate g where g.removed_at is null order by g.id desc`)
   return rows.map(({ draft, ...gate }) => ({ ...gate, bands: bandsOf(draft) }))
 }
 
 /** @throws Refusal `not-found` */
 export async function findGate(on: Queryable, id: number): Promise<Gate> {
-  const gate = await rowOf<Gate>(on, `${GATE} where g.id = $1`, [id])
+  const gate = await rowOf<Gate>(on, `${GATE} where g.id = $1 and g.removed_at is null`, [id])
   if (!gate) throw notFound('gate')
   return gate
 }

@@ -2,7 +2,7 @@ import type { Gate, NewGate } from '@dime-gate/contract/gate'
 import { type Database, inTransaction, rowOf } from '../database/database'
 import { findTable } from '../table/tables'
 import { writeBinding } from './bindings'
-import { findGate, namedOnce } from './gates'
+import { findGate, listGates, namedOnce } from './gates'
 
 /** @returns the new gate, bound where that is asked. @throws Refusal `name-taken`, `no-such-column`, `wrong-type` */
 export async function createGate(database: Database, { draft, binding }: NewGate): Promise<Gate> {
@@ -14,4 +14,19 @@ export async function createGate(database: Database, { draft, binding }: NewGate
     }
     return findGate(connection, id)
   }))
+}
+
+/** A gate of its own with the same draft, bound as this one is. Versions and runs stay with the first. @throws Refusal `not-found` */
+export async function copyGate(database: Database, id: number): Promise<Gate> {
+  return inTransaction(database, async (connection) => {
+    const { draft } = await findGate(connection, id)
+    const taken = new Set((await listGates(connection)).map(({ name }) => name.toLowerCase()))
+    const free = (number: number): string => {
+      const name = number === 1 ? `${draft.name}, copy` : `${draft.name}, copy ${number}`
+      return taken.has(name.toLowerCase()) ? free(number + 1) : name
+    }
+    const copy = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [{ ...draft, name: free(1) }]))!
+    await connection.query('insert into binding (gate_id, table_id, inputs) select $2, table_id, inputs from binding where gate_id = $1', [id, copy.id])
+    return findGate(connection, copy.id)
+  })
 }

@@ -5,7 +5,7 @@ import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-ga
 import type { Database } from '../database/database'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
 import { changeDraft, findGate, setVersion } from '../gate/gates'
-import { createGate } from '../gate/new-gate'
+import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
 
 export function gateRoutes(database: Database): Router {
@@ -29,6 +29,10 @@ export function gateRoutes(database: Database): Router {
     .put('/:id/bindings/:table', async (context) => {
       const change = await jsonBody(context, bindingChangeSchema)
       context.body = await changeBinding(database, idOf(context, 'gate'), idOf(context, 'table', 'table'), change)
+    })
+    .post('/:id/copies', async (context) => {
+      context.body = await copyGate(database, idOf(context, 'gate'))
+      context.status = 201
     })
     .post('/:id/versions', async (context) => {
       const { seen } = await jsonBody(context, versionRequestSchema)

@@ -1,7 +1,7 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { columnToBatch, columnWireSchema } from '@dime-gate/contract/column-wire'
-import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema } from '@dime-gate/contract/table'
+import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema, tableChangeSchema } from '@dime-gate/contract/table'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import type { Database } from '../database/database'
 import { arrowStream } from '../http/arrow-stream'
@@ -11,7 +11,7 @@ import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
 import { columnBatches } from '../table/read-column'
 import { readRecords } from '../table/records'
-import { columnsOf, findTable } from '../table/tables'
+import { columnsOf, findTable, renameTable } from '../table/tables'
 
 export function tableRoutes(database: Database): Router {
   return new Router({ prefix: API })
@@ -28,6 +28,10 @@ export function tableRoutes(database: Database): Router {
     })
     .get('/tables/:id', async (context) => {
       context.body = await findTable(database, idOf(context, 'table'))
+    })
+    .patch('/tables/:id', async (context) => {
+      const { name } = await jsonBody(context, tableChangeSchema)
+      context.body = await renameTable(database, idOf(context, 'table'), name)
     })
     .get('/tables/:id/profile', async (context) => {
       const { id, columns } = await findTable(database, idOf(context, 'table'))

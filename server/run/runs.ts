@@ -30,13 +30,13 @@ const SUMMARY = `
 type Summarised = Omit<RunSummary, 'bands'> & { gate: ScaleGate }
 
 export async function listRuns(on: Queryable): Promise<RunSummary[]> {
-  const rows = await rowsOf<Summarised>(on, `${SUMMARY} order by r.id desc`)
+  const rows = await rowsOf<Summarised>(on, `${SUMMARY} where r.removed_at is null order by r.id desc`)
   return rows.map(({ gate, ...run }) => ({ ...run, bands: bandsOf(gate) }))
 }
 
 /** @throws Refusal `not-found` */
 export async function findRun(on: Queryable, id: number): Promise<Run> {
-  const run = await rowOf<Summarised & Pick<Run, 'binding'>>(on, SUMMARY.replace('r.counts', 'r.counts, r.binding') + ' where r.id = $1', [id])
+  const run = await rowOf<Summarised & Pick<Run, 'binding'>>(on, SUMMARY.replace('r.counts', 'r.counts, r.binding') + ' where r.id = $1 and r.removed_at is null', [id])
   if (!run) throw notFound('run')
   return { ...run, bands: bandsOf(run.gate), columns: await columnsOf(on, run.tableId) }
 }

@@ -9,10 +9,10 @@ import { FileError, fileError } from '@dime-gate/interchange/table/problem'
 import { recordReader } from '@dime-gate/interchange/table/read-records'
 import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
-import { conflict } from '../http/refusal'
 import { cellEncoder, type EncodedCell } from './cell-encoder'
 import { COPY_NULL, toCopyText } from './copy-text'
 import { relationOf, valueOf } from './relation'
+import { tableNameTaken } from './tables'
 
 const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
@@ -47,7 +47,7 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
       return id
     })
   } catch (error) {
-    if (isUniqueViolation(error, 'data_table_name')) throw conflict('name-taken', `There is already a table named “${name}”. Give this one another name.`)
+    if (isUniqueViolation(error, 'data_table_name')) throw tableNameTaken(name)
     throw error
   }
 }

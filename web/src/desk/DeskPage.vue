@@ -1,9 +1,12 @@
 <script setup lang="ts">
 /** The desk: what there is, what needs a look, and where to begin. */
 import { deskSchema, type Desk } from '@dime-gate/contract/desk'
-import type { TableSummary } from '@dime-gate/contract/table'
+import { gateSchema, type GateSummary } from '@dime-gate/contract/gate'
+import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
-import { ask, messageOf } from '../shared/api'
+import { z } from 'zod'
+import { ask, askWith, messageOf } from '../shared/api'
+import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
@@ -18,6 +21,7 @@ const TITLES = { gates: 'Gates', tables: 'Tables', runs: 'Runs' }
 const shows = (shelf: string) => props.shelf === null || props.shelf === shelf
 
 const desk = shallowRef<Desk | null>(null)
+const notices = useNotices()
 const trouble = ref('')
 const file = shallowRef<File | null>(null)
 const scaleOn = shallowRef<TableSummary | null>(null)
@@ -35,6 +39,32 @@ async function load(): Promise<void> {
   } catch (error) {
     trouble.value = messageOf(error)
   }
+}
+
+/** Does something, and lays the desk out anew; what was refused is told. */
+async function act(work: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await work()
+    desk.value = await ask(deskSchema, '/desk')
+    return true
+  } catch (error) {
+    notices.warn(messageOf(error))
+    return false
+  }
+}
+
+function rename({ id }: TableSummary, name: string): void {
+  void act(() => askWith(tableSchema, 'PATCH', `/tables/${id}`, { name }))
+}
+
+function copy({ id }: GateSummary): void {
+  void act(() => askWith(gateSchema, 'POST', `/gates/${id}/copies`, {}))
+}
+
+/** Removing is no end: it can be taken back as long as somebody is there to see it. */
+async function remove(path: string, name: string): Promise<void> {
+  const isDone = await act(() => askWith(z.object({}), 'DELETE', path, {}))
+  if (isDone) notices.say(`“${name}” is removed.`, { label: 'Take it back', run: () => void act(() => askWith(z.object({}), 'POST', `${path}/restoration`, {})) })
 }
 
 function pick(event: Event): void {
@@ -75,9 +105,9 @@ onBeforeUnmount(() => window.removeEventListener('dragover', over))
       </div>
 
       <div class="shelves">
-        <GateShelf v-if="shows('gates')" :gates="desk.gates" />
-        <TableShelf v-if="shows('tables')" :tables="desk.tables" @cut="scaleOn = $event" />
-        <RunShelf v-if="shows('runs')" :runs="desk.runs" />
+        <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
+        <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @cut="scaleOn = $event" @rename="rename" @remove="remove(`/tables/${$event.id}`, $event.name)" />
+        <RunShelf v-if="shows('runs')" :runs="desk.runs" :is-managed="shelf !== null" @remove="remove(`/runs/${$event.id}`, `${$event.gateName}, run ${$event.number}`)" />
       </div>
     </template>
     <p v-else class="second" role="status">Laying out the desk …</p>

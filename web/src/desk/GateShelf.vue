@@ -2,15 +2,19 @@
 /** All gates, with what they give. */
 import type { GateSummary } from '@dime-gate/contract/gate'
 import MarkCoin from '../shared/MarkCoin.vue'
+import ItemActions from './ItemActions.vue'
 
-defineProps<{ gates: GateSummary[] }>()
+/** @property isManaged whether the shelf stands by itself, with what can be done with its things */
+defineProps<{ gates: GateSummary[]; isManaged: boolean }>()
+const emit = defineEmits<{ copy: [gate: GateSummary]; remove: [gate: GateSummary] }>()
 </script>
 
 <template>
   <section id="gates" aria-labelledby="gates-title">
     <h2 id="gates-title">Gates <span class="figure">{{ gates.length }}</span></h2>
     <p v-if="gates.length === 0" class="second empty">No gate yet. Choose “New scale” beside a table to cut one of its columns.</p>
-    <router-link v-for="gate in gates" :key="gate.id" class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
+    <div v-for="gate in gates" :key="gate.id" class="managed">
+      <router-link class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
       <span class="name">{{ gate.name }}</span>
       <span class="second">{{ gate.latestVersion === 0 ? 'draft, no version set' : `version ${gate.latestVersion}` }}</span>
       <span class="second wide">{{ gate.tables.length === 0 ? 'on no table yet' : `on ${gate.tables.map(({ name }) => name).join(', ')}` }}</span>
@@ -19,6 +23,8 @@ defineProps<{ gates: GateSummary[] }>()
         <span v-if="gate.bands.length > 8" class="second">and {{ gate.bands.length - 8 }} more</span>
       </span>
     </router-link>
+      <ItemActions v-if="isManaged" :name="gate.name" can-copy @copy="emit('copy', gate)" @remove="emit('remove', gate)" />
+    </div>
   </section>
 </template>
 

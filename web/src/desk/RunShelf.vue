@@ -2,8 +2,11 @@
 /** All runs, with what became of their records. */
 import type { RunSummary } from '@dime-gate/contract/run'
 import { count, date, moment } from '../shared/format'
+import ItemActions from './ItemActions.vue'
 
-defineProps<{ runs: RunSummary[] }>()
+/** @property isManaged whether the shelf stands by itself, with what can be done with its things */
+defineProps<{ runs: RunSummary[]; isManaged: boolean }>()
+const emit = defineEmits<{ remove: [run: RunSummary] }>()
 
 function exceptionsOf({ counts }: RunSummary): number {
   return counts.held + counts.unplaced
@@ -14,13 +17,16 @@ function exceptionsOf({ counts }: RunSummary): number {
   <section id="runs" aria-labelledby="runs-title">
     <h2 id="runs-title">Runs <span class="figure">{{ runs.length }}</span></h2>
     <p v-if="runs.length === 0" class="second empty">No run kept yet. On a gate's bench, set a version and keep a run of it.</p>
-    <router-link v-for="run in runs" :key="run.id" class="item" :to="`/runs/${run.id}`" :data-run="`${run.gateName} ${run.number}`">
+    <div v-for="run in runs" :key="run.id" class="managed">
+      <router-link class="item" :to="`/runs/${run.id}`" :data-run="`${run.gateName} ${run.number}`">
       <span class="name">{{ run.gateName }}, run {{ run.number }}</span>
       <span class="second">{{ moment(run.keptAt) }}</span>
       <span class="shares wide" aria-hidden="true"><span v-for="(band, index) in run.bands" :key="index" :style="{ flexGrow: run.counts.bands[index], background: band.colour }" /><span class="none" :style="{ flexGrow: exceptionsOf(run) }" /></span>
       <span class="second wide">version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
       <span class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: exceptionsOf(run) > 0 }">{{ count(exceptionsOf(run)) }}</b> <span class="second">without a label</span></span>
     </router-link>
+      <ItemActions v-if="isManaged" :name="`${run.gateName}, run ${run.number}`" @remove="emit('remove', run)" />
+    </div>
   </section>
 </template>
 

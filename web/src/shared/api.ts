@@ -25,7 +25,7 @@ export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, reque
 const MOST_KEEPALIVE = 60_000
 
 /** @param keepalive lets the request go on when the page is left, where it is small enough */
-export function askWith<Answer>(schema: z.ZodType<Answer>, method: 'POST' | 'PUT', path: string, body: unknown, { keepalive = false } = {}): Promise<Answer> {
+export function askWith<Answer>(schema: z.ZodType<Answer>, method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown, { keepalive = false } = {}): Promise<Answer> {
   const text = JSON.stringify(body)
   return ask(schema, path, { method, body: text, headers: { 'Content-Type': 'application/json' }, keepalive: keepalive && text.length < MOST_KEEPALIVE })
 }
