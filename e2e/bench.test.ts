@@ -58,7 +58,7 @@ test('a draft is kept as it is made, and is there after a reload', async () => {
   await open('/gates/1')
   await type(gate.page, '[data-cut="1"] input', '26.5')
   await gate.page.keyboard.press('Enter')
-  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'draft, no version set yet')
+  await eventually(() => textOf(gate.page, '[data-state=draft]'), 'draft after version 1')
   await open('/gates/1')
   expect(await gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('26.5')
 })
@@ -68,7 +68,7 @@ test('two tabs: the later change is not lost silently, and either can be taken',
   const other = await gate.newPage('/gates/1')
   await type(other, '[data-cut="1"] input', '27')
   await other.keyboard.press('Enter')
-  await eventually(() => textOf(other, '[data-state=draft]'), 'draft, no version set yet')
+  await eventually(() => textOf(other, '[data-state=draft]'), 'draft after version 1')
   await gate.page.bringToFront()
   await type(gate.page, '[data-cut="1"] input', '28')
   await gate.page.keyboard.press('Enter')
@@ -98,9 +98,7 @@ test('while the server is gone changes stay, and are kept when it is back', asyn
 describe('every view can be used by everyone', () => {
   beforeAll(async () => {
     await open('/gates/1')
-    await click(gate.page, '::-p-text(Set version 1)')
-    await click(gate.page, '::-p-text(Keep a run)')
-    await find(gate.page, '[data-tube]')
+    await find(gate.page, '[data-post="0"]')
   })
 
   test.each([

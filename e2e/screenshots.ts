@@ -2,7 +2,7 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
-import { chooseFile, click, find, focus, openDimeGate } from './testing/dime-gate'
+import { chooseFile, find, focus, openDimeGate } from './testing/dime-gate'
 import { joinCluster, removeCluster } from '../tools/postgres'
 import { shell } from '../tools/shell'
 
@@ -26,17 +26,14 @@ try {
   const { page, address } = gate
   const open = (path: string) => page.goto(address + path, { waitUntil: 'networkidle0' })
   await open('/gates/1')
-  await click(page, '::-p-text(Set version 1)')
   await focus(page, '[data-post="1"]')
-  await new Promise((resolve) => setTimeout(resolve, 4500))
   await take(page, 'bench')
   await page.evaluate(() => localStorage.setItem('dime-gate.theme', 'night'))
   await open('/gates/1')
   await focus(page, '[data-post="1"]')
   await take(page, 'bench-night')
   await page.evaluate(() => localStorage.setItem('dime-gate.theme', 'paper'))
-  await open('/gates/1')
-  await click(page, '::-p-text(Keep a run)')
+  await open('/runs/1')
   await find(page, '[data-tube]')
   await take(page, 'run')
   await open('/tables/1')

@@ -26,7 +26,7 @@ test('what nothing stands on is removed, and taken back', async () => {
   await click(gate.page, '::-p-text(Take it back)')
   await eventually(() => names('table'), ['Spring course', 'Street trees'])
   await click(gate.page, '[aria-label="Remove Street trees"]')
-  await eventually(() => textOf(gate.page, '.v-snackbar'), 'This table is needed by the gate “Decay band”. Remove that first. Close')
+  await eventually(() => textOf(gate.page, '.v-snackbar'), 'This table is needed by the gate “Decay band” and run 1 of “Decay band”. Remove those first. Close')
   expect(await names('table')).toEqual(['Spring course', 'Street trees'])
 })
 
@@ -39,7 +39,10 @@ test('a gate is copied, and opens on the same table', async () => {
   expect(await textOf(gate.page, '.on')).toBe('on Street trees, 1,240 records')
 })
 
-test('what was removed for good does not come back with the demo', async () => {
+test('what was removed does not come back with the demo', async () => {
+  await open('/runs')
+  await click(gate.page, '[aria-label="Remove Decay band, run 1"]')
+  await eventually(() => names('run'), [])
   await open('/gates')
   for (const name of ['Decay band, copy', 'Decay band']) await click(gate.page, `[aria-label="Remove ${name}"]`)
   await eventually(() => names('gate'), [])

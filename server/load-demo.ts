@@ -1,4 +1,4 @@
-/** The tree office's tables and first gate, for an empty database. */
+/** The tree office's tables, first gate and first run, for an empty database. */
 import { createReadStream } from 'node:fs'
 import { open } from 'node:fs/promises'
 import { join } from 'node:path'
@@ -7,7 +7,9 @@ import { DECAY_BAND } from '@dime-gate/demo/decay-band'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import { type Database, rowOf } from './database/database'
+import { setVersion } from './gate/gates'
 import { createGate } from './gate/new-gate'
+import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
 import { columnsOf, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
@@ -27,7 +29,10 @@ export async function loadDemo(database: Database, folder: string): Promise<void
   }
   const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
   const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.on)!
-  await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
+  const { id } = await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
+  // A first version and its run, so that every place has something to show.
+  const { latestVersion } = await setVersion(database, id, 1)
+  await keepRun(database, { gateId: id, version: latestVersion, tableId: trees.id, binding: 1 })
   await database.query('update workspace set is_demo_loaded = true')
 }
 

@@ -85,11 +85,12 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   const first = await readDesk(database)
   expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
+  expect(first.runs).toMatchObject([{ gateName: 'Decay band', number: 1, asOf: '2026-03-02', counts: { records: 1240 } }])
   await loadDemo(database, folder)
   expect(await readDesk(database)).toEqual(first)
   // As a load that was cut short leaves it.
   await database.query('update workspace set is_demo_loaded = false')
-  await database.query('delete from gate')
+  for (const relation of ['run', 'gate_version', 'gate']) await database.query(`delete from ${relation}`)
   await database.query('delete from data_table where id = $1', [first.tables[0]!.id])
   await loadDemo(database, folder)
   expect((await listTables(database)).map(({ name }) => name)).toEqual(['Climber course', 'Street trees'])
