@@ -33,7 +33,14 @@ export const runSummarySchema = z.object({
   tableVersion: z.int(),
   asOf: dateSchema,
   keptAt: z.string(),
-  counts: scaleCountsSchema,
+  state: z.enum(['under way', 'done', 'failed']),
+  /** Why it failed. */
+  problem: z.string().nullable(),
+  /** Records of the table that are decided so far; null where it is not under way. */
+  progress: z.int().nullable(),
+  records: z.int(),
+  /** Null as long as it is not done. */
+  counts: scaleCountsSchema.nullable(),
   bands: z.array(bandLookSchema),
 })
 export type RunSummary = z.infer<typeof runSummarySchema>

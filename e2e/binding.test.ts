@@ -1,3 +1,4 @@
+import { previewTable } from '@dime-gate/interchange/table/preview'
 import { bandCounts, choose, click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -90,4 +91,29 @@ test('a version that somebody else has moved on from is told with the ways on', 
   await eventually(() => gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value), '27')
   await click(gate.page, '::-p-text(Set version 2)')
   await eventually(() => textOf(gate.page, '[data-state=draft]'), 'same as version 2')
+})
+
+test('a run of many records tells how far it is, and can be cancelled', async () => {
+  const { settings } = previewTable(new TextEncoder().encode('Marks\n1\n'), true)
+  const text = `Marks\n${Array.from({ length: 400_000 }, (_, at) => at % 90).join('\n')}\n`
+  const request = JSON.stringify({ name: 'Many marks', fileName: 'many.csv', settings })
+  const table = (await (await fetch(`${gate.address}/api/v1/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: text })).json()) as { id: number }
+  await open('/gates/1?on=1')
+  await bind('Many marks', 'Marks')
+  await eventually(total, 400_000)
+  await click(gate.page, '::-p-text(Keep a run)')
+  await eventually(async () => /of 400,000 records decided/.test(await textOf(gate.page, '.under-way')), true)
+  await click(gate.page, '::-p-text(Cancel this run)')
+  await eventually(() => textOf(gate.page, '.bound'), 'Marks')
+  const desk = (await (await fetch(`${gate.address}/api/v1/desk`)).json()) as { runs: { tableId: number }[] }
+  expect(desk.runs.filter(({ tableId }) => tableId === table.id)).toEqual([])
+})
+
+test('a run that was under way when the server was stopped is told as that', async () => {
+  await click(gate.page, '::-p-text(Keep a run)')
+  await find(gate.page, '.under-way')
+  const address = new URL(gate.page.url()).pathname
+  await gate.restartServer()
+  await open(address)
+  expect(await textOf(gate.page, '.under-way')).toMatch(/The server was stopped while this run was under way/)
 })

@@ -10,9 +10,10 @@ import { gateRoutes } from './routes/gates'
 import { removalRoutes } from './routes/removal'
 import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
+import type { RunJobs } from './run/run-jobs'
 
 /** @param webFolder the built interface */
-export function createApp(database: Database, webFolder: string, log: Logger): Koa {
+export function createApp(database: Database, jobs: RunJobs, webFolder: string, log: Logger): Koa {
   const app = new Koa()
   app.on('error', (error: NodeJS.ErrnoException) => {
     // Readers that leave in the middle of an answer are no fault of ours.
@@ -20,7 +21,7 @@ export function createApp(database: Database, webFolder: string, log: Logger): K
   })
   app.use(answerProblems(log))
   app.use(onlyThisMachine)
-  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database).routes())
+  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs).routes())
   app.use(pages(webFolder))
   return app
 }

@@ -9,14 +9,15 @@ import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/previe
 import { type Database, rowOf } from './database/database'
 import { setVersion } from './gate/gates'
 import { createGate } from './gate/new-gate'
+import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
 import { columnsOf, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
 /** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
-export async function loadDemo(database: Database, folder: string): Promise<void> {
-  const { tables, gates } = await readDesk(database)
+export async function loadDemo(database: Database, jobs: RunJobs, folder: string): Promise<void> {
+  const { tables, gates } = await readDesk(database, jobs)
   const asFar = new Set(tables.map(({ name }) => name))
   const isDemoAlone = tables.every(({ name }) => DEMO_TABLES.some((demo) => demo.name === name))
   const { isLoaded } = (await rowOf<{ isLoaded: boolean }>(database, 'select is_demo_loaded as "isLoaded" from workspace'))!
@@ -32,7 +33,7 @@ export async function loadDemo(database: Database, folder: string): Promise<void
   const { id } = await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
   // A first version and its run, so that every place has something to show.
   const { latestVersion } = await setVersion(database, id, 1)
-  await keepRun(database, { gateId: id, version: latestVersion, tableId: trees.id, binding: 1 })
+  await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId: trees.id, binding: 1 })
   await database.query('update workspace set is_demo_loaded = true')
 }
 

@@ -7,6 +7,8 @@ import { openDatabase } from './database/database'
 import { migrate } from './database/migrate'
 import { loadDemo } from './load-demo'
 import { clearRemoved } from './removal'
+import { RunJobs } from './run/run-jobs'
+import { tellStopped } from './run/runs'
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
 
@@ -17,9 +19,11 @@ async function main(): Promise<void> {
   const database = openDatabase(DATABASE_URL)
   await migrate(database, join(root, 'server', 'database', 'migrations'))
   await clearRemoved(database)
-  if (process.env.DEMO !== 'off') await loadDemo(database, join(root, 'demo', 'tables'))
+  await tellStopped(database)
+  const jobs = new RunJobs(database, DATABASE_URL)
+  if (process.env.DEMO !== 'off') await loadDemo(database, jobs, join(root, 'demo', 'tables'))
 
-  const server = createServer(createApp(database, join(root, 'build', 'web'), log).callback())
+  const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(Number(PORT), '127.0.0.1', resolve)
@@ -30,7 +34,7 @@ async function main(): Promise<void> {
   const end = () => {
     if (ending) return
     ending = true
-    server.close(() => void database.end().then(() => process.exit(0)))
+    server.close(() => void jobs.close().then(() => database.end()).then(() => process.exit(0)))
     server.closeAllConnections()
   }
   process.on('SIGINT', end)

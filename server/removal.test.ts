@@ -4,6 +4,7 @@ import type { Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { clearRemoved } from './removal'
 import { bringIn } from './testing/bring-in'
+import { keepRun } from './testing/keep-run'
 import { type TemporaryServer, temporaryServer } from './testing/temporary-server'
 
 let server: TemporaryServer
@@ -22,7 +23,7 @@ async function three(): Promise<{ table: Table; gate: Gate; run: Run }> {
   const draft = plainScale(`Band ${number}`, givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('sound'), band('weak')])
   const gate: Gate = (await server.ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs: { Decay: { column: table.columns[1]!.id } } } })).body
   await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
-  const run: Run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })).body
+  const run = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
   return { table, gate, run }
 }
 const gone = async (path: string) => (await server.ask('GET', path)).status === 404

@@ -2,11 +2,12 @@
 import type { Desk, Workspace } from '@dime-gate/contract/desk'
 import { type Database, rowOf } from './database/database'
 import { listGates } from './gate/gates'
+import type { RunJobs } from './run/run-jobs'
 import { listRuns } from './run/runs'
 import { listTables } from './table/tables'
 
-export async function readDesk(database: Database): Promise<Desk> {
-  const [workspace, tables, gates, runs] = await Promise.all([readWorkspace(database), listTables(database), listGates(database), listRuns(database)])
+export async function readDesk(database: Database, jobs: RunJobs): Promise<Desk> {
+  const [workspace, tables, gates, runs] = await Promise.all([readWorkspace(database), listTables(database), listGates(database), listRuns(database, jobs)])
   return { ...workspace, tables, gates, runs }
 }
 

@@ -7,6 +7,7 @@ import { listBindings } from '../gate/bindings'
 import { findGate } from '../gate/gates'
 import { loadDemo } from '../load-demo'
 import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
+import { RunJobs } from '../run/run-jobs'
 import { findRun, runBatches } from '../run/runs'
 import { listTables } from '../table/tables'
 import { readDesk } from '../workspace'
@@ -15,11 +16,14 @@ import { migrate } from './migrate'
 
 let temporary: TemporaryDatabase
 let database: Database
+let jobs: RunJobs
 beforeEach(async () => {
   temporary = await temporaryDatabase()
   database = openDatabase(temporary.url)
+  jobs = new RunJobs(database, temporary.url)
 })
 afterEach(async () => {
+  await jobs.close()
   await database.end()
   await temporary.drop()
 })
@@ -54,7 +58,7 @@ test('a database of the first version opens with its gates, versions, bindings a
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft)).toEqual(old.bands)
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])
-  const run = await findRun(database, 1)
+  const run = await findRun(database, jobs, 1)
   expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', counts, binding: { Decay: { column: 2 } } })
   const batches = []
   for await (const batch of runBatches(database, 1)) batches.push([...batch.status], [...batch.band])
@@ -81,17 +85,17 @@ test('a database newer than the program is refused by name', async () => {
 test('the demo is loaded once, and a load that was cut short is finished', async () => {
   await migrate(database, MIGRATIONS)
   const folder = join('demo', 'tables')
-  await loadDemo(database, folder)
-  const first = await readDesk(database)
+  await loadDemo(database, jobs, folder)
+  const first = await readDesk(database, jobs)
   expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
-  expect(first.runs).toMatchObject([{ gateName: 'Decay band', number: 1, asOf: '2026-03-02', counts: { records: 1240 } }])
-  await loadDemo(database, folder)
-  expect(await readDesk(database)).toEqual(first)
+  expect(first.runs).toMatchObject([{ gateName: 'Decay band', number: 1, asOf: '2026-03-02', records: 1240 }])
+  await loadDemo(database, jobs, folder)
+  expect(await readDesk(database, jobs)).toMatchObject({ tables: first.tables, gates: first.gates })
   // As a load that was cut short leaves it.
   await database.query('update workspace set is_demo_loaded = false')
   for (const relation of ['run', 'gate_version', 'gate']) await database.query(`delete from ${relation}`)
   await database.query('delete from data_table where id = $1', [first.tables[0]!.id])
-  await loadDemo(database, folder)
+  await loadDemo(database, jobs, folder)
   expect((await listTables(database)).map(({ name }) => name)).toEqual(['Climber course', 'Street trees'])
 })

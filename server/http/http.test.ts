@@ -8,6 +8,7 @@ import { pino } from 'pino'
 import { createApp } from '../app'
 import { openDatabase } from '../database/database'
 import { pages as pagesOf } from '../database/pages'
+import { RunJobs } from '../run/run-jobs'
 import { temporaryDatabase, type TemporaryDatabase } from '../testing/temporary-server'
 
 let folder: string
@@ -22,7 +23,7 @@ beforeAll(async () => {
   await writeFile(join(folder, 'mark.svg'), '<svg/>')
   temporary = await temporaryDatabase()
   database = openDatabase(temporary.url)
-  server = createServer(createApp(database, folder, pino({ level: 'silent' })).callback())
+  server = createServer(createApp(database, new RunJobs(database, temporary.url), folder, pino({ level: 'silent' })).callback())
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   port = (server.address() as AddressInfo).port
 })

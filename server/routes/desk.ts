@@ -3,12 +3,13 @@ import { API } from '@dime-gate/contract/api'
 import { workspaceSchema } from '@dime-gate/contract/desk'
 import type { Database } from '../database/database'
 import { jsonBody } from '../http/body'
+import type { RunJobs } from '../run/run-jobs'
 import { changeWorkspace, readDesk, readWorkspace } from '../workspace'
 
-export function deskRoutes(database: Database): Router {
+export function deskRoutes(database: Database, jobs: RunJobs): Router {
   return new Router({ prefix: API })
     .get('/desk', async (context) => {
-      context.body = await readDesk(database)
+      context.body = await readDesk(database, jobs)
     })
     .get('/workspace', async (context) => {
       context.body = await readWorkspace(database)

@@ -1,28 +1,37 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { runToBatch, runWireSchema } from '@dime-gate/contract/column-wire'
-import { runRequestSchema } from '@dime-gate/contract/run'
+import { type Run, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { arrowStream, streamBody } from '../http/arrow-stream'
 import { idOf, jsonBody } from '../http/body'
+import { conflict } from '../http/refusal'
 import { labelledCsv } from '../run/labelled-csv'
+import type { RunJobs } from '../run/run-jobs'
 import { findRun, keepRun, runBatches } from '../run/runs'
 
-export function runRoutes(database: Database): Router {
+export function runRoutes(database: Database, jobs: RunJobs): Router {
+  /** @throws Refusal `not-done` */
+  async function findDone(id: number): Promise<Run> {
+    const run = await findRun(database, jobs, id)
+    if (run.state !== 'done') throw conflict('not-done', run.problem ?? 'This run is still under way. Try again when it is done.')
+    return run
+  }
+
   return new Router({ prefix: `${API}/runs` })
     .post('/', async (context) => {
-      context.body = await keepRun(database, await jsonBody(context, runRequestSchema))
+      context.body = await keepRun(database, jobs, await jsonBody(context, runRequestSchema))
       context.status = 201
     })
     .get('/:id', async (context) => {
-      context.body = await findRun(database, idOf(context, 'run'))
+      context.body = await findRun(database, jobs, idOf(context, 'run'))
     })
     .get('/:id/records', async (context) => {
-      const { id } = await findRun(database, idOf(context, 'run'))
+      const { id } = await findDone(idOf(context, 'run'))
       arrowStream(context, database, runWireSchema, (connection) => runBatches(connection, id), runToBatch)
     })
     .get('/:id/labelled.csv', async (context) => {
-      const run = await findRun(database, idOf(context, 'run'))
+      const run = await findDone(idOf(context, 'run'))
       context.type = 'text/csv; charset=utf-8'
       context.attachment(`${run.tableName}, ${run.gateName} run ${run.number}.csv`)
       streamBody(context, database, (connection) => labelledCsv(connection, run))

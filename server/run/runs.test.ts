@@ -6,6 +6,8 @@ import type { Table } from '@dime-gate/contract/table'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { bringIn } from '../testing/bring-in'
+import { ended, keepRun } from '../testing/keep-run'
+import { tellStopped } from './runs'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
 let server: TemporaryServer
@@ -100,7 +102,7 @@ describe('a run', () => {
     await server.ask('PUT', '/workspace', { asOf: '2026-03-02' })
     const gate = await newGate('Course award')
     await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
-    run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })).body
+    run = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
     // What happens to the draft later is nothing to the run.
     await server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, name: 'Renamed' }, seen: 1 })
     await server.ask('PUT', '/workspace', { asOf: '2027-01-01' })
@@ -156,10 +158,10 @@ describe('a run', () => {
     const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Rebound'), binding: { tableId: twice.id, inputs: first } })).body
     await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
     const on = (binding: number) => server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: twice.id, binding })
-    const before: Run = (await on(1)).body
+    const before = await ended(server, ((await on(1)).body as Run).id)
     await server.ask('PUT', `/gates/${gate.id}/bindings/${twice.id}`, { inputs: second, seen: 1 })
     expect(await on(1)).toMatchObject({ status: 409, body: { code: 'stale' } })
-    const after: Run = (await on(2)).body
+    const after = await ended(server, ((await on(2)).body as Run).id)
     const bands = async ({ id }: Run) => [...runFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${id}/records`))).band]
     expect([await bands(before), await bands(after)]).toEqual([[0, 2], [2, 0]])
     expect([(await server.ask('GET', `/runs/${before.id}`)).body, after]).toMatchObject([{ binding: first }, { binding: second }])
@@ -178,8 +180,63 @@ describe('a run', () => {
     const own = await bringIn(server, 'Labelled before', 'Points,Award\n1,x\n2,y\n')
     const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Award'), binding: { tableId: own.id, inputs: { Points: { column: own.columns[0]!.id } } } })).body
     await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
-    const { id }: Run = (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: own.id, binding: 1 })).body
+    const { id } = await keepRun(server, { gateId: gate.id, version: 1, tableId: own.id, binding: 1 })
     const csv = await (await server.fetch(`/api/v1/runs/${id}/labelled.csv`)).text()
     expect(csv.split('\r\n')[0]).toBe('Points,Award,Award 2,Award status,Award limits')
+  })
+})
+
+describe('a run under way', () => {
+  // A thread that was ended has to begin anew, which takes seconds on a busy machine.
+  jest.setTimeout(30_000)
+  const MANY = 200_000
+  let many: Table
+  let gate: Gate
+  const begin = async (): Promise<Run> => (await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: many.id, binding: 1 })).body
+  const recordsOf = async (id: number) => (await server.database.query<{ records: number }>('select count(*)::int as records from run_record where run_id = $1', [id])).rows[0]!.records
+  beforeAll(async () => {
+    many = await bringIn(server, 'Many', `Points\n${Array.from({ length: MANY }, (_, at) => at % 100).join('\n')}\n`)
+    gate = (await server.ask('POST', '/gates', { draft: scale('Long run'), binding: { tableId: many.id, inputs: { Points: { column: many.columns[0]!.id } } } })).body
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+  }, 60_000)
+
+  test('answers at once, tells how far it is, and cannot be read before it is done', async () => {
+    const run = await begin()
+    expect(run).toMatchObject({ state: 'under way', records: MANY, progress: 0, counts: null })
+    expect(await server.ask('GET', `/runs/${run.id}/labelled.csv`)).toMatchObject({ status: 409, body: { code: 'not-done' } })
+    const seen = new Set<number | null>()
+    for (let now = run; now.state === 'under way'; now = (await server.ask('GET', `/runs/${run.id}`)).body) seen.add(now.progress)
+    expect(seen.size).toBeGreaterThan(1)
+    expect(await ended(server, run.id)).toMatchObject({ state: 'done', progress: null, counts: { records: MANY, bands: [MANY * 0.21, MANY * 0.49, MANY * 0.3] } })
+    expect(await recordsOf(run.id)).toBe(MANY)
+  })
+
+  test('is cancelled, waiting or not, and nothing of it stays', async () => {
+    const [first, second] = [await begin(), await begin()]
+    expect((await server.ask('DELETE', `/runs/${second.id}`)).status).toBe(200)
+    expect((await server.ask('DELETE', `/runs/${first.id}`)).status).toBe(200)
+    expect([(await server.ask('GET', `/runs/${first.id}`)).status, (await server.ask('GET', `/runs/${second.id}`)).status]).toEqual([404, 404])
+    const third = await ended(server, (await begin()).id)
+    expect(third.state).toBe('done')
+    expect([await recordsOf(first.id), await recordsOf(second.id)]).toEqual([0, 0])
+  })
+
+  test('that fails says why, and those after it go on', async () => {
+    const broken = await bringIn(server, 'Broken', 'Points\n1\n')
+    const on: Gate = (await server.ask('POST', '/gates', { draft: scale('Broken run'), binding: { tableId: broken.id, inputs: { Points: { column: broken.columns[0]!.id } } } })).body
+    await server.ask('POST', `/gates/${on.id}/versions`, { seen: 1 })
+    await server.database.query(`drop table records.t${broken.id}`)
+    const failed = await keepRun(server, { gateId: on.id, version: 1, tableId: broken.id, binding: 1 })
+    expect(failed).toMatchObject({ state: 'failed', counts: null, problem: expect.stringContaining(`records.t${broken.id}`) })
+    expect(await ended(server, (await begin()).id)).toMatchObject({ state: 'done' })
+  })
+
+  test('that nobody is at any more is told as stopped, whole or absent', async () => {
+    const run = await begin()
+    await server.stopJobs()
+    expect((await server.ask('GET', `/runs/${run.id}`)).body).toMatchObject({ state: 'failed', problem: expect.stringMatching(/server was stopped/) })
+    await tellStopped(server.database)
+    expect((await server.database.query('select state, counts from run where id = $1', [run.id])).rows).toEqual([{ state: 'failed', counts: null }])
+    expect(await recordsOf(run.id)).toBe(0)
   })
 })

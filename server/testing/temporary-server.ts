@@ -8,6 +8,7 @@ import { pino } from 'pino'
 import { createApp } from '../app'
 import { type Database, openDatabase } from '../database/database'
 import { migrate } from '../database/migrate'
+import { RunJobs } from '../run/run-jobs'
 
 export const MIGRATIONS = join('server', 'database', 'migrations')
 
@@ -34,6 +35,8 @@ export interface TemporaryServer {
   /** Asks the server; the answer is JSON unless said otherwise. */
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }>
   fetch(path: string, init?: RequestInit): Promise<Response>
+  /** Ends the threads that decide runs, as the end of the server would. */
+  stopJobs(): Promise<void>
   close(): Promise<void>
 }
 
@@ -41,7 +44,8 @@ export async function temporaryServer(): Promise<TemporaryServer> {
   const { url, drop } = await temporaryDatabase()
   const database = openDatabase(url)
   await migrate(database, MIGRATIONS)
-  const server = createServer(createApp(database, resolve('server', 'testing'), pino({ level: 'silent' })).callback())
+  const jobs = new RunJobs(database, url)
+  const server = createServer(createApp(database, jobs, resolve('server', 'testing'), pino({ level: 'silent' })).callback())
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {
@@ -52,9 +56,11 @@ export async function temporaryServer(): Promise<TemporaryServer> {
       const response = await fetch(`${at}${API}${path}`, { method, body: body === undefined ? undefined : isText ? (body as string) : JSON.stringify(body) })
       return { status: response.status, body: (await response.json()) as never }
     },
+    stopJobs: () => jobs.close(),
     async close() {
       server.closeAllConnections()
       await new Promise((done) => server.close(done))
+      await jobs.close()
       await database.end()
       await drop()
     },

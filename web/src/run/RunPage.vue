@@ -4,13 +4,15 @@ import { API } from '@dime-gate/contract/api'
 import { runSchema, type Run } from '@dime-gate/contract/run'
 import { scaleInput } from '@dime-gate/core/gate/scale-gate'
 import type { Tray } from '@dime-gate/core/run/scale-result'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { z } from 'zod'
 import CutLine from '../bench/CutLine.vue'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/in-order'
 import type { OpenedColumn } from '../records/records-worker'
 import { useRecordsWorker } from '../records/useRecordsWorker'
-import { ask, messageOf } from '../shared/api'
+import { ask, askWith, messageOf } from '../shared/api'
 import { count, counted, date, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
@@ -19,7 +21,9 @@ import TrayTabs from '../records/TrayTabs.vue'
 import CoinTrays from './CoinTrays.vue'
 
 const props = defineProps<{ id: number }>()
-const run = shallowRef<Run | null>(null)
+const latest = shallowRef<Run | null>(null)
+/** The run once it is done; before, there is nothing to see of it but how far it is. */
+const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: latest.value.counts } : null))
 const opened = shallowRef<OpenedColumn | null>(null)
 const trouble = ref('')
 const tray = shallowRef<Tray>({ kind: 'exceptions' })
@@ -27,15 +31,16 @@ const order = ref<Order>('table')
 const total = ref(0)
 const tick = ref(0)
 const worker = useRecordsWorker()
+const router = useRouter()
 const download = ref<HTMLAnchorElement | null>(null)
 
-useTitle(() => run.value && `${run.value.gateName}, run ${run.value.number}`)
+useTitle(() => latest.value && `${latest.value.gateName}, run ${latest.value.number}`)
 useShortcuts({ e: () => download.value?.click(), Escape: () => (tray.value = { kind: 'all' }) })
 
 onMounted(async () => {
   try {
-    const found = await ask(runSchema, `/runs/${props.id}`)
-    run.value = found
+    const found = await whenEnded()
+    if (found?.state !== 'done') return
     opened.value = await worker.openRun(`${API}/runs/${props.id}/records`, found.gate)
     exceptions.value = await worker.list({ kind: 'exceptions' }, 'table')
     await list()
@@ -43,6 +48,31 @@ onMounted(async () => {
     trouble.value = messageOf(error)
   }
 })
+
+const PAUSE = 300
+let isLeft = false
+onBeforeUnmount(() => (isLeft = true))
+
+/** Looks again and again as long as the run is under way. @returns null where nobody is there to see it any more */
+async function whenEnded(): Promise<Run | null> {
+  while (!isLeft) {
+    latest.value = await ask(runSchema, `/runs/${props.id}`)
+    if (latest.value.state !== 'under way') return latest.value
+    await new Promise((resolve) => setTimeout(resolve, PAUSE))
+  }
+  return null
+}
+
+async function cancel(): Promise<void> {
+  const { gateId, tableId } = latest.value!
+  isLeft = true
+  try {
+    await askWith(z.object({}), 'DELETE', `/runs/${props.id}`, {})
+    await router.push({ path: `/gates/${gateId}`, query: { on: tableId } })
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}
 
 const exceptions = ref(0)
 
@@ -109,6 +139,19 @@ function show(next: Tray): void {
       <RecordList v-if="column" :table-id="run.tableId" :columns="run.columns" :column-id="column.id" :bands="run.bands" :total="total" :rows="worker.window" :tick="tick" :order="order" empty="No record is here." @order="order = $event" />
     </div>
   </section>
+  <section v-else-if="latest && latest.state !== 'done'" class="under-way">
+    <h1>{{ latest.gateName }}, run {{ latest.number }}</h1>
+    <p class="second">version {{ latest.gateVersion }} on <router-link :to="`/tables/${latest.tableId}`"><b>{{ latest.tableName }}</b></router-link>, as of <b>{{ date(latest.asOf) }}</b></p>
+    <template v-if="latest.state === 'under way'">
+      <p role="status"><b class="figure">{{ count(latest.progress ?? 0) }}</b> of {{ counted(latest.records, 'record') }} decided</p>
+      <v-progress-linear :model-value="(100 * (latest.progress ?? 0)) / Math.max(1, latest.records)" color="primary" height="4" aria-label="Records decided" />
+      <p><v-btn @click="cancel">Cancel this run</v-btn></p>
+    </template>
+    <template v-else>
+      <p class="notice problem" role="alert">{{ latest.problem }}</p>
+      <p><router-link :to="{ path: `/gates/${latest.gateId}`, query: { on: latest.tableId } }">To the bench</router-link></p>
+    </template>
+  </section>
   <p v-else class="second waiting" role="status">Opening the run …</p>
 </template>
 
@@ -132,6 +175,8 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; pad
 .kind.shown { background: var(--tint); }
 .kind:not(:disabled):hover b:first-child { text-decoration: underline; }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
+.under-way { display: grid; gap: 12px; max-width: 560px; padding: 40px 20px; }
+.under-way a { color: var(--ink); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
 @media (max-width: 980px) {
   .run { height: auto; grid-template-rows: auto auto 480px; }

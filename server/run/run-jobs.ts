@@ -1,0 +1,93 @@
+/** The runs that are under way: one after the other in a thread of their own, with their progress, and an end to each. */
+import { resolve } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import type { Database } from '../database/database'
+import type { RunJob } from './decide-run'
+import type { RunMessage } from './run-worker'
+
+const PROGRAM = resolve('server', 'run', 'run-thread.mjs')
+export const STOPPED = 'The server was stopped while this run was under way. Keep the run again.'
+
+export class RunJobs {
+  private worker: Worker | null = null
+  private waiting: RunJob[] = []
+  private current: { job: RunJob; records: number } | null = null
+  private isClosed = false
+
+  /** @param url of the database, for the thread's own connections */
+  constructor(private readonly database: Database, private readonly url: string) {}
+
+  start(job: RunJob): void {
+    this.waiting.push(job)
+    this.next()
+  }
+
+  /** Records that are decided so far; null where the run is not under way here. */
+  progressOf(runId: number): number | null {
+    if (this.current?.job.runId === runId) return this.current.records
+    return this.waiting.some((job) => job.runId === runId) ? 0 : null
+  }
+
+  /** Ends a run that is under way; nothing of it stays. @returns whether there was one */
+  async cancel(runId: number): Promise<boolean> {
+    const before = this.waiting.length
+    this.waiting = this.waiting.filter((job) => job.runId !== runId)
+    if (this.waiting.length < before) return true
+    if (this.current?.job.runId !== runId) return false
+    this.current = null
+    await this.endWorker()
+    this.next()
+    return true
+  }
+
+  async close(): Promise<void> {
+    this.isClosed = true
+    this.waiting = []
+    this.current = null
+    await this.endWorker()
+  }
+
+  private next(): void {
+    if (this.current || this.isClosed) return
+    const job = this.waiting.shift()
+    if (!job) return
+    this.current = { job, records: 0 }
+    try {
+      this.worker ??= this.newWorker()
+      this.worker.postMessage(job)
+    } catch (error) {
+      void this.ended((error as Error).message)
+    }
+  }
+
+  private newWorker(): Worker {
+    const worker = new Worker(PROGRAM, { workerData: { url: this.url }, execArgv: [] })
+    worker.unref()
+    worker.on('message', (message: RunMessage) => {
+      if (worker !== this.worker || !this.current) return
+      if (message.kind === 'progress') this.current.records = message.records
+      else void this.ended(message.kind === 'failed' ? message.message : null)
+    })
+    worker.on('error', (error) => {
+      if (worker !== this.worker) return
+      this.worker = null
+      void this.ended(error.message)
+    })
+    return worker
+  }
+
+  private async ended(problem: string | null): Promise<void> {
+    const { job } = this.current!
+    // Where the database is gone as well, the run is found under way with nobody at it, and told as stopped.
+    if (problem !== null) await this.database.query("update run set state = 'failed', problem = $2 where id = $1", [job.runId, problem]).catch(() => undefined)
+    if (this.current?.job !== job) return
+    this.current = null
+    this.next()
+  }
+
+  private async endWorker(): Promise<void> {
+    const { worker } = this
+    this.worker = null
+    await worker?.terminate()
+  }
+}

@@ -1,0 +1,16 @@
+/** A thread that decides runs, so that whoever answers requests never waits for one. */
+import { parentPort, workerData } from 'node:worker_threads'
+import { openDatabase } from '../database/database'
+import { decideRun, type RunJob } from './decide-run'
+
+export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' } | { kind: 'failed'; message: string }
+
+const database = openDatabase((workerData as { url: string }).url)
+const tell = (message: RunMessage) => parentPort!.postMessage(message)
+
+parentPort!.on('message', (job: RunJob) => {
+  decideRun(database, job, (records) => tell({ kind: 'progress', records })).then(
+    () => tell({ kind: 'done' }),
+    (error: Error) => tell({ kind: 'failed', message: error.message }),
+  )
+})
