@@ -1,6 +1,7 @@
 /** Removing tables, gates and runs, and taking that back. What others stand on stays, and says who does. */
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowsOf } from './database/database'
 import { conflict, notFound } from './http/refusal'
+import { runRelation } from './run/run-relation'
 import { relationOf } from './table/relation'
 
 const RELATIONS = { table: 'data_table', gate: 'gate', run: 'run' } as const
@@ -56,7 +57,8 @@ export async function clearRemoved(database: Database): Promise<void> {
   await inTransaction(database, async (connection) => {
     const gone = async (relation: string) => (await rowsOf<{ id: number }>(connection, `select id from ${relation} where removed_at < now() - $1::interval`, [KEPT])).map(({ id }) => id)
     const [runs, gates, tables] = [await gone('run'), await gone('gate'), await gone('data_table')]
-    await connection.query('delete from run where id = any($1) or gate_id = any($2) or table_id = any($3)', [runs, gates, tables])
+    const ended = await rowsOf<{ id: number }>(connection, 'delete from run where id = any($1) or gate_id = any($2) or table_id = any($3) returning id', [runs, gates, tables])
+    for (const { id } of ended) await connection.query(`drop table if exists ${runRelation(id)}`)
     await connection.query('delete from gate_version where gate_id = any($1)', [gates])
     await connection.query('delete from gate where id = any($1)', [gates])
     await dropTables(connection, tables)

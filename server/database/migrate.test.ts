@@ -61,8 +61,9 @@ test('a database of the first version opens with its gates, versions, bindings a
   const run = await findRun(database, jobs, 1)
   expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', counts, binding: { Decay: { column: 2 } } })
   const batches = []
-  for await (const batch of runBatches(database, 1)) batches.push([...batch.status], [...batch.band])
+  for await (const batch of runBatches(database, run)) batches.push([...batch.status], [...batch.band])
   expect(batches).toEqual([[0, 2], [0, -1]])
+  expect((await database.query('select record, o1, i1::text from runs.r1 order by record')).rows).toEqual([{ record: 1, o1: 'Sound', i1: '3' }, { record: 2, o1: null, i1: null }])
   expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%' }] })
   await rm(folder, { recursive: true })
 })

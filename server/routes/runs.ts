@@ -27,8 +27,8 @@ export function runRoutes(database: Database, jobs: RunJobs): Router {
       context.body = await findRun(database, jobs, idOf(context, 'run'))
     })
     .get('/:id/records', async (context) => {
-      const { id } = await findDone(idOf(context, 'run'))
-      arrowStream(context, database, runWireSchema, (connection) => runBatches(connection, id), runToBatch)
+      const run = await findDone(idOf(context, 'run'))
+      arrowStream(context, database, runWireSchema, (connection) => runBatches(connection, run), runToBatch)
     })
     .get('/:id/labelled.csv', async (context) => {
       const run = await findDone(idOf(context, 'run'))

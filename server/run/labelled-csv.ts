@@ -7,6 +7,7 @@ import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Run } from '@dime-gate/contract/run'
 import { type Connection, rowsOf } from '../database/database'
 import { writtenRecords } from '../table/records'
+import { runRelation } from './run-relation'
 
 /** RFC 4180 clause 2.1: lines end in CR LF. */
 const FORMAT = { record_delimiter: '\r\n' } as const
@@ -41,7 +42,7 @@ interface Decided {
 }
 
 async function decisionsOf(connection: Connection, runId: number): Promise<Map<number, Decided>> {
-  const rows = await rowsOf<Decided & { record: number }>(connection, 'select record, status, band from run_record where run_id = $1', [runId])
+  const rows = await rowsOf<Decided & { record: number }>(connection, `select record, status, rule as band from ${runRelation(runId)}`)
   return new Map(rows.map((row) => [row.record, row]))
 }
 

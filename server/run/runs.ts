@@ -3,6 +3,7 @@ import { BATCH_RECORDS, type RunBatch } from '@dime-gate/contract/column-wire'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
 import { NONE } from '@dime-gate/core/rule/rules'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { Decimal } from '@dime-gate/core/value/number'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { pages } from '../database/pages'
@@ -12,6 +13,7 @@ import { conflict, notFound } from '../http/refusal'
 import { columnBatch } from '../table/read-column'
 import { columnsOf, findTable } from '../table/tables'
 import { type RunJobs, STOPPED } from './run-jobs'
+import { runRelation } from './run-relation'
 
 const SUMMARY = `
   select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
@@ -77,11 +79,11 @@ export async function tellStopped(database: Database): Promise<void> {
   await database.query("update run set state = 'failed', problem = $1 where state = 'under way'", [STOPPED])
 }
 
-/** What a run decided, in record order. */
-export async function* runBatches(on: Queryable, runId: number): AsyncGenerator<RunBatch> {
-  const sql = `
-    select record, value, unreadable, status, coalesce(band, ${NONE}), coalesce(cut, ${NONE})
-    from run_record where run_id = ${runId} and record > $1 order by record`
+/** What a run decided, in record order; cuts are those of its gate's version. */
+export async function* runBatches(on: Queryable, { id, gate }: Pick<Run, 'id' | 'gate'>): AsyncGenerator<RunBatch> {
+  const cuts = gate.cuts.map(({ at }, index) => `when ${new Decimal(at).toFixed()} then ${index}`).join(' ')
+  const cut = cuts === '' ? String(NONE) : `case i1 ${cuts} else ${NONE} end`
+  const sql = `select record, i1, u1, status, coalesce(rule, ${NONE}), ${cut} from ${runRelation(id)} where record > $1 order by record`
   for await (const rows of pages(on, sql, BATCH_RECORDS)) {
     const numbers = (field: number) => rows.map((row) => Number(row[field]))
     yield { ...columnBatch(rows), status: Uint8Array.from(numbers(3)), band: Int16Array.from(numbers(4)), cut: Int16Array.from(numbers(5)) }
