@@ -35,7 +35,9 @@ export function isExactAsDouble(text: DecimalText): boolean {
 
 /** The decimal text of a double that stands for exactly one decimal (see `isExactAsDouble`). */
 export function decimalTextOf(double: number): DecimalText {
-  return plain(new Decimal(double))
+  // A double's own text is its decimal, unless it has an exponent.
+  const text = String(double)
+  return text.includes('e') ? plain(new Decimal(double)) : text
 }
 
 /** Decimal text without an exponent, trailing zeros or a sign on zero: one text for one number. */

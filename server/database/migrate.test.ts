@@ -11,7 +11,7 @@ import { RunJobs } from '../run/run-jobs'
 import { findRun, runBatches } from '../run/runs'
 import { listTables } from '../table/tables'
 import { readDesk } from '../workspace'
-import { type Database, openDatabase } from './database'
+import { type Database, openDatabase, whileReading } from './database'
 import { migrate } from './migrate'
 
 let temporary: TemporaryDatabase
@@ -60,8 +60,10 @@ test('a database of the first version opens with its gates, versions, bindings a
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])
   const run = await findRun(database, jobs, 1)
   expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', counts, binding: { Decay: { column: 2 } } })
-  const batches = []
-  for await (const batch of runBatches(database, run)) batches.push([...batch.status], [...batch.band])
+  const batches: number[][] = []
+  await whileReading(database, async (connection) => {
+    for await (const batch of runBatches(connection, run)) batches.push([...batch.status], [...batch.band])
+  })
   expect(batches).toEqual([[0, 2], [0, -1]])
   expect((await database.query('select record, o1, i1::text from runs.r1 order by record')).rows).toEqual([{ record: 1, o1: 'Sound', i1: '3' }, { record: 2, o1: null, i1: null }])
   expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%' }] })

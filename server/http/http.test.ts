@@ -7,7 +7,6 @@ import { join } from 'node:path'
 import { pino } from 'pino'
 import { createApp } from '../app'
 import { openDatabase } from '../database/database'
-import { pages as pagesOf } from '../database/pages'
 import { RunJobs } from '../run/run-jobs'
 import { temporaryDatabase, type TemporaryDatabase } from '../testing/temporary-server'
 
@@ -79,11 +78,4 @@ test('a fault of ours is told as one, without its insides', async () => {
   expect(answer.status).toBe(500)
   expect(JSON.parse(answer.body)).toMatchObject({ code: 'failed' })
   expect(answer.body).not.toMatch(/relation|select/)
-})
-
-test.each([[0, [0]], [3, [3]], [4, [4, 0]], [9, [4, 4, 1]]])('%i rows come in pages of four, each row once', async (rows, sizes) => {
-  const found: string[][] = []
-  for await (const page of pagesOf(database, `select n, 'x' || n from generate_series(1, ${rows}) n where n > $1 order by n`, 4)) found.push(page.map(([key]) => key!))
-  expect(found.map((page) => page.length)).toEqual(rows === 4 ? [4] : sizes)
-  expect(found.flat()).toEqual(Array.from({ length: rows }, (_, at) => String(at + 1)))
 })

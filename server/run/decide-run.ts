@@ -10,7 +10,7 @@ import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
 import { decimalAt } from '@dime-gate/core/table/number-column'
 import type { ColumnBatch } from '@dime-gate/contract/column-wire'
 import { type Database, inTransaction, whileReading } from '../database/database'
-import { COPY_NULL, toCopyText } from '../table/copy-text'
+import { COPY_NULL, toCopyText } from '../database/copy-text'
 import { columnBatches } from '../table/read-column'
 import { createRunRelation, keyRunRelation, RUN_COLUMNS, runRelation } from './run-relation'
 

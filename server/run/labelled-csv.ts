@@ -5,8 +5,9 @@ import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { intervalText } from '@dime-gate/core/gate/interval'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Run } from '@dime-gate/contract/run'
-import { type Connection, rowsOf } from '../database/database'
-import { writtenRecords } from '../table/records'
+import { copyRows } from '../database/copy-rows'
+import type { Connection } from '../database/database'
+import { relationOf, writtenText } from '../table/relation'
 import { runRelation } from './run-relation'
 
 /** RFC 4180 clause 2.1: lines end in CR LF. */
@@ -18,12 +19,15 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
   yield stringify([[...headers, ...addedHeaders(headers, run.gate.name)]], FORMAT)
   const labels = bandsOf(run.gate).map(({ label }) => label)
   const limits = run.gate.bands.map((_, index) => intervalText(bandInterval(run.gate, index)))
-  // Both are read whole and in record order; decisions first, since one connection streams one thing at a time.
-  const decided = await decisionsOf(connection, run.id)
-  for await (const records of writtenRecords(connection, run.tableId, run.columns)) {
-    yield stringify(records.map(({ record, texts }) => [...texts, ...added(labels, limits, decided.get(record))]), FORMAT)
+  const fields = run.columns.map(({ id }) => writtenText(id))
+  const sql = `select ${['status', 'rule', ...fields].join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} using (record) order by record`
+  for await (const rows of copyRows(connection, sql, AT_ONCE)) {
+    yield stringify(rows.map(([status, rule, ...texts]) => [...texts.map((text) => text ?? ''), ...added(labels, limits, status!, rule!)]), FORMAT)
   }
 }
+
+/** Records that are written at a time. */
+const AT_ONCE = 10_000
 
 /** The gate's own columns, numbered where the table already uses their names. */
 function addedHeaders(headers: string[], gateName: string): string[] {
@@ -36,18 +40,9 @@ function addedHeaders(headers: string[], gateName: string): string[] {
   })
 }
 
-interface Decided {
-  status: number
-  band: number | null
-}
-
-async function decisionsOf(connection: Connection, runId: number): Promise<Map<number, Decided>> {
-  const rows = await rowsOf<Decided & { record: number }>(connection, `select record, status, rule as band from ${runRelation(runId)}`)
-  return new Map(rows.map((row) => [row.record, row]))
-}
-
-function added(labels: string[], limits: string[], decided: Decided | undefined): [label: string, status: string, limits: string] {
-  if (!decided) return ['', 'not in the run', '']
-  const { status, band } = decided
-  return band === null ? ['', STATUSES[status]!, ''] : [labels[band]!, STATUSES[status]!, limits[band]!]
+/** @param status @param rule null where the record is not in the run, or no rule took it */
+function added(labels: string[], limits: string[], status: string | null, rule: string | null): [label: string, status: string, limits: string] {
+  if (status === null) return ['', 'not in the run', '']
+  const name = STATUSES[Number(status)]!
+  return rule === null ? ['', name, ''] : [labels[Number(rule)]!, name, limits[Number(rule)]!]
 }

@@ -5,8 +5,8 @@ import { NONE } from '@dime-gate/core/rule/rules'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { Decimal } from '@dime-gate/core/value/number'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
-import { pages } from '../database/pages'
+import { copyRows } from '../database/copy-rows'
+import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { boundFor, findBinding } from '../gate/bindings'
 import { findGate, findVersion } from '../gate/gates'
 import { conflict, notFound } from '../http/refusal'
@@ -80,11 +80,11 @@ export async function tellStopped(database: Database): Promise<void> {
 }
 
 /** What a run decided, in record order; cuts are those of its gate's version. */
-export async function* runBatches(on: Queryable, { id, gate }: Pick<Run, 'id' | 'gate'>): AsyncGenerator<RunBatch> {
+export async function* runBatches(connection: Connection, { id, gate }: Pick<Run, 'id' | 'gate'>): AsyncGenerator<RunBatch> {
   const cuts = gate.cuts.map(({ at }, index) => `when ${new Decimal(at).toFixed()} then ${index}`).join(' ')
   const cut = cuts === '' ? String(NONE) : `case i1 ${cuts} else ${NONE} end`
-  const sql = `select record, i1, u1, status, coalesce(rule, ${NONE}), ${cut} from ${runRelation(id)} where record > $1 order by record`
-  for await (const rows of pages(on, sql, BATCH_RECORDS)) {
+  const sql = `select record, i1, u1, status, coalesce(rule, ${NONE}), ${cut} from ${runRelation(id)} order by record`
+  for await (const rows of copyRows(connection, sql, BATCH_RECORDS)) {
     const numbers = (field: number) => rows.map((row) => Number(row[field]))
     yield { ...columnBatch(rows), status: Uint8Array.from(numbers(3)), band: Int16Array.from(numbers(4)), cut: Int16Array.from(numbers(5)) }
   }

@@ -1,6 +1,6 @@
 import type { ColumnReading } from '@dime-gate/core/value/read-cell'
 import { cellEncoder } from './cell-encoder'
-import { toCopyText } from './copy-text'
+import { toCopyText } from '../database/copy-text'
 
 const number: ColumnReading = { type: 'number', decimalMark: 'point', dateOrder: 'day', fraction: false }
 const NONE = '\\N'

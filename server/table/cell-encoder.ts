@@ -1,6 +1,6 @@
 /** Cells of one column as COPY wants them; what a column says again and again is read once. */
 import { type ColumnReading, readCell } from '@dime-gate/core/value/read-cell'
-import { COPY_NULL, toCopyText } from './copy-text'
+import { COPY_NULL, toCopyText } from '../database/copy-text'
 
 export interface EncodedCell {
   state: 'readable' | 'blank' | 'unreadable'

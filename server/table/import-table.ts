@@ -10,7 +10,7 @@ import { recordReader } from '@dime-gate/interchange/table/read-records'
 import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { cellEncoder, type EncodedCell } from './cell-encoder'
-import { COPY_NULL, toCopyText } from './copy-text'
+import { COPY_NULL, toCopyText } from '../database/copy-text'
 import { relationOf, valueOf } from './relation'
 import { tableNameTaken } from './tables'
 

@@ -16,6 +16,11 @@ export function writtenOf(columnId: number): string {
   return `(written ->> '${whole(columnId)}')`
 }
 
+/** The text of a column as it was written, whether it could be read or not. */
+export function writtenText(columnId: number): string {
+  return `coalesce(${writtenOf(columnId)}, ${valueOf(columnId)}::text)`
+}
+
 /** Whether a record's text in this column could not be read: no value, yet more than white space. */
 export function isUnreadable(columnId: number): string {
   return `(${valueOf(columnId)} is null and ${writtenOf(columnId)} is not null and ${writtenOf(columnId)} ~ '[^[:space:]\\u00a0\\ufeff]')`
