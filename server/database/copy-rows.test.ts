@@ -1,5 +1,5 @@
 import { type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
-import { copyRows, type TextRow } from './copy-rows'
+import { copyRows, type TextColumns } from './copy-rows'
 import { fromCopyText, toCopyText } from './copy-text'
 import { type Database, openDatabase, whileReading } from './database'
 
@@ -14,18 +14,18 @@ afterAll(async () => {
   await temporary.drop()
 })
 
-async function batchesOf(sql: string, size: number): Promise<TextRow[][]> {
-  const found: TextRow[][] = []
+async function batchesOf(sql: string, fields: number, size: number): Promise<TextColumns[]> {
+  const found: TextColumns[] = []
   await whileReading(database, async (connection) => {
-    for await (const rows of copyRows(connection, sql, size)) found.push(rows)
+    for await (const batch of copyRows(connection, sql, fields, size)) found.push(batch)
   })
   return found
 }
 
 test.each([[0, [0]], [3, [3]], [4, [4]], [9, [4, 4, 1]]])('%i rows come in batches of %j', async (rows, sizes) => {
-  const found = await batchesOf(`select n, 'x' || n from generate_series(1, ${rows}) n order by n`, 4)
-  expect(found.map(({ length }) => length)).toEqual(sizes)
-  expect(found.flat()).toEqual(Array.from({ length: rows }, (_, at) => [String(at + 1), `x${at + 1}`]))
+  const found = await batchesOf(`select n, 'x' || n from generate_series(1, ${rows}) n order by n`, 2, 4)
+  expect(found.map(([first, second]) => [first!.length, second!.length])).toEqual(sizes.map((size) => [size, size]))
+  expect(found.flatMap(([first, second]) => first!.map((text, at) => [text, second![at]]))).toEqual(Array.from({ length: rows }, (_, at) => [String(at + 1), `x${at + 1}`]))
 })
 
 const TEXTS = ['', ' ', '\\N', '\\', 'a\tb', 'two\nlines\r\n', 'back\\slash\\t', '\b\f\v', 'ä ñ 漢字 🌳', '"quoted", too', 'null']
@@ -33,20 +33,20 @@ const TEXTS = ['', ' ', '\\N', '\\', 'a\tb', 'two\nlines\r\n', 'back\\slash\\t',
 test('every text comes as it is, and nothing as null', async () => {
   await database.query('create table texts (n integer, text text)')
   for (const [n, text] of [...TEXTS, null].entries()) await database.query('insert into texts values ($1, $2)', [n, text])
-  expect((await batchesOf('select text from texts order by n', 100)).flat(2)).toEqual([...TEXTS, null])
+  expect((await batchesOf('select text from texts order by n', 1, 100)).flat(2)).toEqual([...TEXTS, null])
   expect(TEXTS.map(toCopyText).map(fromCopyText)).toEqual(TEXTS)
 })
 
 test('letters that fall on the border of two pieces stay whole', async () => {
-  const rows = (await batchesOf("select repeat('🌳漢ä', 5000 + n) from generate_series(1, 60) n order by n", 100)).flat(2)
+  const rows = (await batchesOf("select repeat('🌳漢ä', 5000 + n) from generate_series(1, 60) n order by n", 1, 100)).flat(2)
   expect(rows.map((text) => text!.length)).toEqual(Array.from({ length: 60 }, (_, at) => 4 * (5001 + at)))
   expect(rows.every((text) => text === '🌳漢ä'.repeat(text!.length / 4))).toBe(true)
 })
 
 test('a reader that stops early leaves the other connections as they were', async () => {
   const stopped = whileReading(database, async (connection) => {
-    for await (const rows of copyRows(connection, 'select n from generate_series(1, 1000000) n', 10)) if (rows.length > 0) throw new Error('enough')
+    for await (const [column] of copyRows(connection, 'select n from generate_series(1, 1000000) n', 1, 10)) if (column!.length > 0) throw new Error('enough')
   })
   await expect(stopped).rejects.toThrow('enough')
-  expect((await batchesOf('select 1', 10)).flat(2)).toEqual(['1'])
+  expect((await batchesOf('select 1', 1, 10)).flat(2)).toEqual(['1'])
 })

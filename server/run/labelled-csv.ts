@@ -21,8 +21,8 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
   const limits = run.gate.bands.map((_, index) => intervalText(bandInterval(run.gate, index)))
   const fields = run.columns.map(({ id }) => writtenText(id))
   const sql = `select ${['status', 'rule', ...fields].join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} using (record) order by record`
-  for await (const rows of copyRows(connection, sql, AT_ONCE)) {
-    yield stringify(rows.map(([status, rule, ...texts]) => [...texts.map((text) => text ?? ''), ...added(labels, limits, status!, rule!)]), FORMAT)
+  for await (const [status, rule, ...columns] of copyRows(connection, sql, fields.length + 2, AT_ONCE)) {
+    yield stringify(status!.map((one, at) => [...columns.map((texts) => texts[at] ?? ''), ...added(labels, limits, one, rule![at]!)]), FORMAT)
   }
 }
 

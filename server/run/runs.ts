@@ -84,8 +84,7 @@ export async function* runBatches(connection: Connection, { id, gate }: Pick<Run
   const cuts = gate.cuts.map(({ at }, index) => `when ${new Decimal(at).toFixed()} then ${index}`).join(' ')
   const cut = cuts === '' ? String(NONE) : `case i1 ${cuts} else ${NONE} end`
   const sql = `select record, i1, u1, status, coalesce(rule, ${NONE}), ${cut} from ${runRelation(id)} order by record`
-  for await (const rows of copyRows(connection, sql, BATCH_RECORDS)) {
-    const numbers = (field: number) => rows.map((row) => Number(row[field]))
-    yield { ...columnBatch(rows), status: Uint8Array.from(numbers(3)), band: Int16Array.from(numbers(4)), cut: Int16Array.from(numbers(5)) }
+  for await (const [records, values, unreadable, status, rule, onCut] of copyRows(connection, sql, 6, BATCH_RECORDS)) {
+    yield { ...columnBatch(records!, values!, unreadable!), status: Uint8Array.from(status!, Number), band: Int16Array.from(rule!, Number), cut: Int16Array.from(onCut!, Number) }
   }
 }
