@@ -9,7 +9,7 @@ import { messageOf } from '../shared/api'
 import { date, number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, withUnit } from '../shared/words'
-import { columnWidths } from './column-widths'
+import { gridOf, widthOf } from './column-widths'
 import type { Order } from './in-order'
 import type { ListedRecord } from './records-worker'
 import { useRecordCells } from './useRecordCells'
@@ -54,14 +54,15 @@ const least = useSlots().head ? 126 : 0
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<Cell[][]>([])
 watch(() => props.columns, () => (sample.value = []))
+/** Apart from the labels, which change with every step of a drag. */
+const measured = computed(() => ordered.value.map((column, index) => widthOf({
+  head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+})))
 const widths = computed(() => {
-  const measured = ordered.value.map((column, index) => ({
-    head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
-  }))
-  if (!props.bands) return columnWidths(measured)
-  const label = { head: 'Label', isFigure: false, least: 132, cells: props.bands.map((band) => `${band.label}…`) }
-  const reason = { head: 'Look at', isFigure: false, least: 150, cells: [] }
-  return columnWidths([label, ...measured.slice(0, 2), ...(measured.length > 1 ? [reason] : []), ...measured.slice(2)])
+  if (!props.bands) return gridOf(measured.value)
+  const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: props.bands.map((band) => `${band.label}…`) })
+  const reason = { pixels: 150, isFigure: false }
+  return gridOf([label, ...measured.value.slice(0, 2), ...(measured.value.length > 1 ? [reason] : []), ...measured.value.slice(2)])
 })
 const template = computed(() => widths.value.template)
 

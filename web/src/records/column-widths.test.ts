@@ -1,7 +1,7 @@
-import { columnWidths, type MeasuredColumn } from './column-widths'
+import { gridOf, type MeasuredColumn, widthOf } from './column-widths'
 
 const column = (head: string, cells: string[], change: Partial<MeasuredColumn> = {}): MeasuredColumn => ({ head, cells, isFigure: false, least: 0, ...change })
-const pixels = (...columns: MeasuredColumn[]) => [...columnWidths(columns).template.matchAll(/minmax\((\d+)px/g)].map(([, width]) => Number(width))
+const pixels = (...columns: MeasuredColumn[]) => columns.map((one) => widthOf(one).pixels)
 
 test('a column is as wide as its cells or its head need', () => {
   expect(pixels(column('Species', ['oak', 'silver birch']), column('Species', []), column('Id', ['7'])))
@@ -16,5 +16,6 @@ test('very long texts and numbers get no more than a column can have, and one am
 
 test('what a head needs is kept free, and the list scrolls under the sum of all', () => {
   expect(pixels(column('A', [], { least: 126 }))).toEqual([126])
-  expect(columnWidths([column('A', [], { least: 100 }), column('B', [], { least: 60 })]).least).toBe(100 + 60 + 16 + 40)
+  const grid = gridOf([{ pixels: 100, isFigure: false }, { pixels: 60, isFigure: true }])
+  expect(grid).toEqual({ template: 'minmax(100px, 100fr) minmax(60px, 30fr)', least: 100 + 60 + 16 + 40 })
 })

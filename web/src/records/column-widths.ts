@@ -18,19 +18,27 @@ const MOST = { figure: 260, text: 300 }
 const GAP = 16
 const MARGINS = 40
 
+export interface ColumnWidth {
+  pixels: number
+  isFigure: boolean
+}
+
+/** What the head and the cells of a column need, up to a limit. */
+export function widthOf({ head, isFigure, cells, least }: MeasuredColumn): ColumnWidth {
+  // One long text among many must not make its column wide: nine in ten fit.
+  const lengths = cells.map((text) => text.length).toSorted((a, b) => a - b)
+  const wanted = (lengths[Math.floor(lengths.length * 0.9)] ?? 0) * (isFigure ? CHARACTER.figure : CHARACTER.text)
+  const pixels = Math.round(Math.max(least, 56, Math.min(head.length * HEAD_CHARACTER, 150), Math.min(wanted + 6, isFigure ? MOST.figure : MOST.text)))
+  return { pixels, isFigure }
+}
+
 /**
- * Widths as a grid's template: what the cells need, up to a limit, and a share of what is left over.
+ * Widths as a grid's template: each column has what it needs, and a share of what is left over.
  * @returns the template, and the pixels under which the list scrolls sideways
  */
-export function columnWidths(columns: readonly MeasuredColumn[]): { template: string; least: number } {
-  const widths = columns.map(({ head, isFigure, cells, least }) => {
-    // One long text among many must not make its column wide: nine in ten fit.
-    const lengths = cells.map((text) => text.length).toSorted((a, b) => a - b)
-    const wanted = (lengths[Math.floor(lengths.length * 0.9)] ?? 0) * (isFigure ? CHARACTER.figure : CHARACTER.text)
-    return Math.round(Math.max(least, 56, Math.min(head.length * HEAD_CHARACTER, 150), Math.min(wanted + 6, isFigure ? MOST.figure : MOST.text)))
-  })
+export function gridOf(widths: readonly ColumnWidth[]): { template: string; least: number } {
   return {
-    template: widths.map((width, at) => `minmax(${width}px, ${columns[at]!.isFigure ? width * 0.5 : width}fr)`).join(' '),
-    least: widths.reduce((sum, width) => sum + width, 0) + GAP * Math.max(0, widths.length - 1) + MARGINS,
+    template: widths.map(({ pixels, isFigure }) => `minmax(${pixels}px, ${isFigure ? pixels * 0.5 : pixels}fr)`).join(' '),
+    least: widths.reduce((sum, { pixels }) => sum + pixels, 0) + GAP * Math.max(0, widths.length - 1) + MARGINS,
   }
 }
