@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import type { HTTPRequest } from 'puppeteer-core'
 import { bandCounts, click, type DimeGate, eventually, find, focus, openDimeGate, postPlace, textOf, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -61,6 +62,41 @@ test('a draft is kept as it is made, and is there after a reload', async () => {
   await eventually(() => textOf(gate.page, '[data-state=draft]'), 'draft after version 1')
   await open('/gates/1')
   expect(await gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('26.5')
+})
+
+test('Escape gives a drag up', async () => {
+  await open('/gates/1')
+  const cut = () => gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)
+  const before = await cut()
+  const place = await postPlace(gate.page, 1)
+  await gate.page.mouse.move(place.x, place.y)
+  await gate.page.mouse.down()
+  await gate.page.mouse.move(place.x + 30, place.y, { steps: 4 })
+  await eventually(async () => (await cut()) === before, false)
+  await gate.page.keyboard.press('Escape')
+  await eventually(cut, before)
+  await gate.page.mouse.move(place.x + 60, place.y, { steps: 4 })
+  await gate.page.mouse.up()
+  expect(await cut()).toBe(before)
+})
+
+test('while a column is on its way the bench says so, and nothing that is not so', async () => {
+  await gate.page.setRequestInterception(true)
+  const held: (() => void)[] = []
+  const hold = (request: HTTPRequest) => void (/\/columns\/\d+$/.test(request.url()) ? held.push(() => void request.continue()) : request.continue())
+  gate.page.on('request', hold)
+  try {
+    await gate.page.goto(`${gate.address}/gates/1`, { waitUntil: 'domcontentloaded' })
+    expect(await textOf(gate.page, '.fetching')).toBe('Fetching Decay: 0 of 1,240 values')
+    expect(await gate.page.$$eval('[data-cell=count]', (cells) => cells.map((cell) => (cell as HTMLElement).innerText))).toEqual(['…', '…', '…', '…'])
+    expect(await textOf(gate.page, '.empty')).toBe('The records follow once their values are here.')
+    await eventually(async () => held.length > 0, true)
+    for (const go of held.splice(0)) go()
+    await eventually(async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0), 1209)
+  } finally {
+    gate.page.off('request', hold)
+    await gate.page.setRequestInterception(false)
+  }
 })
 
 test('two tabs: the later change is not lost silently, and either can be taken', async () => {
