@@ -179,7 +179,7 @@ function orderedRegions(pieces: readonly RangeValue[], input: LoweredInput | nul
 }
 
 /** A bound as FEEL writes it. */
-export function boundText(value: Value): string {
+function boundText(value: Value): string {
   return isNumber(value) ? textOfValue(value) : `@"${textOfValue(value)}"`
 }
 

@@ -10,6 +10,7 @@ export const STOPPED = 'The server was stopped while this run was under way. Kee
 
 export class RunJobs {
   private worker: Worker | null = null
+  private readonly expected = new Set<number>()
   private waiting: RunJob[] = []
   private current: { job: RunJob; records: number } | null = null
   private isClosed = false
@@ -18,14 +19,21 @@ export class RunJobs {
   constructor(private readonly database: Database, private readonly url: string) {}
 
   start(job: RunJob): void {
+    this.expected.delete(job.runId)
     this.waiting.push(job)
     this.next()
   }
 
-  /** Records that are decided so far; null where the run is not under way here. */
-  progressOf(runId: number): number | null {
-    if (this.current?.job.runId === runId) return this.current.records
-    return this.waiting.some((job) => job.runId === runId) ? 0 : null
+  /** A run is on its way here, although its job is not yet: from the moment on at which others may see its row. */
+  expect(runId: number): void {
+    this.expected.add(runId)
+  }
+
+  /** By run that is under way here, the records that are decided so far. */
+  progress(): ReadonlyMap<number, number> {
+    const all = new Map([...this.expected, ...this.waiting.map((job) => job.runId)].map((runId) => [runId, 0]))
+    if (this.current) all.set(this.current.job.runId, this.current.records)
+    return all
   }
 
   /** Ends a run that is under way; nothing of it stays. @returns whether there was one */

@@ -226,6 +226,21 @@ describe('a run under way', () => {
     expect([await recordsOf(first.id), await recordsOf(second.id)]).toEqual([null, null])
   })
 
+  test('is never told as stopped while it begins and ends, however closely it is looked at', async () => {
+    const short = await bringIn(server, 'Short', 'Points\n1\n2\n')
+    const on: Gate = (await server.ask('POST', '/gates', { draft: scale('Short run'), binding: { tableId: short.id, inputs: { Points: { column: short.columns[0]!.id } } } })).body
+    await server.ask('POST', `/gates/${on.id}/versions`, { seen: 1 })
+    let isOver = false
+    const states = new Set<string>()
+    const looks = Array.from({ length: 3 }, async () => {
+      while (!isOver) for (const run of ((await server.ask('GET', '/desk')).body as { runs: Run[] }).runs) if (run.gateId === on.id) states.add(run.state)
+    })
+    for (let at = 0; at < 40; at++) states.add((await keepRun(server, { gateId: on.id, version: 1, tableId: short.id, binding: 1 })).state)
+    isOver = true
+    await Promise.all(looks)
+    expect([...states].filter((state) => state === 'failed')).toEqual([])
+  })
+
   test('that fails says why, and those after it go on', async () => {
     const broken = await bringIn(server, 'Broken', 'Points\n1\n')
     const on: Gate = (await server.ask('POST', '/gates', { draft: scale('Broken run'), binding: { tableId: broken.id, inputs: { Points: { column: broken.columns[0]!.id } } } })).body

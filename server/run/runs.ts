@@ -26,19 +26,24 @@ type Summarised = Omit<RunSummary, 'bands' | 'progress'> & { gate: ScaleGate }
 
 /** @param jobs tells of those that are under way how far they are */
 export async function listRuns(on: Queryable, jobs: RunJobs): Promise<RunSummary[]> {
+  const before = jobs.progress()
   const rows = await rowsOf<Summarised>(on, `${SUMMARY} where r.removed_at is null order by r.id desc`)
-  return rows.map(({ gate, ...run }) => ({ ...withProgress(run, jobs), bands: bandsOf(gate) }))
+  return rows.map(({ gate, ...run }) => ({ ...withProgress(run, before, jobs), bands: bandsOf(gate) }))
 }
 
 /** @throws Refusal `not-found` */
 export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise<Run> {
+  const before = jobs.progress()
   const run = await rowOf<Summarised & Pick<Run, 'binding'>>(on, SUMMARY.replace('r.counts', 'r.counts, r.binding') + ' where r.id = $1 and r.removed_at is null', [id])
   if (!run) throw notFound('run')
-  return { ...withProgress(run, jobs), bands: bandsOf(run.gate), columns: await columnsOf(on, run.tableId) }
+  return { ...withProgress(run, before, jobs), bands: bandsOf(run.gate), columns: await columnsOf(on, run.tableId) }
 }
 
-function withProgress<Row extends { id: number; state: RunSummary['state']; problem: string | null }>(run: Row, jobs: RunJobs): Row & { progress: number | null } {
-  const progress = run.state === 'under way' ? jobs.progressOf(run.id) : null
+/** @param before what was under way before the row was read: a run may have ended since, or begun */
+function withProgress<Row extends { id: number; state: RunSummary['state']; problem: string | null }>(
+  run: Row, before: ReadonlyMap<number, number>, jobs: RunJobs,
+): Row & { progress: number | null } {
+  const progress = run.state === 'under way' ? (jobs.progress().get(run.id) ?? before.get(run.id) ?? null) : null
   // Nobody is at it any more: the database went away before the end could be written down.
   if (run.state === 'under way' && progress === null) return { ...run, state: 'failed', problem: STOPPED, progress }
   return { ...run, progress }
@@ -61,6 +66,7 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
       insert into run (gate_id, number, gate_version, table_id, table_version, binding, as_of, state)
       select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, coalesce($6, as_of), 'under way' from workspace
       returning id`, [gateId, version, tableId, table.version, binding, asOf ?? null]))!
+    jobs.expect(id)
     return { id, job: { runId: id, gate, tableId, columnId: binding[gate.on]!.column } }
   })
   jobs.start(job)
@@ -71,6 +77,8 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
 export async function cancelRun(database: Database, jobs: RunJobs, id: number): Promise<boolean> {
   if (!(await jobs.cancel(id))) return false
   await database.query('delete from run where id = $1', [id])
+  // It may have been done in the very moment in which it was cancelled.
+  await database.query(`drop table if exists ${runRelation(id)}`)
   return true
 }
 
