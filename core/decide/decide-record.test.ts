@@ -11,7 +11,7 @@ import { lower, lowered } from '../rule/lower'
 const TODAY = parseDate('2026-03-02')!
 
 const input = (name: string, type: ValueKind, change: Partial<Input> = {}): Input => ({
-  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null, ...change,
+  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null, ...change,
 })
 const INPUTS = [input('Decay', 'number'), input('Lean', 'number'), input('Species', 'text'), input('Started', 'date'), input('Modules', 'number', { isSet: true })]
 

@@ -10,7 +10,7 @@ import type { Test } from '../rule/condition'
 import { type Lowered, type LoweredEntry, NONE, type Status } from '../rule/rules'
 import { type Facts, factsOf, type Given, holds, missingInputs } from './facts'
 import { areSameHit, type Hit, hit, isSettled } from './hit-policy'
-import { EITHER, FALSE, isCertain, isPossible, NULL, TRUE, type Verdict, verdictOf } from './verdict'
+import { EITHER, FALSE, isCertain, isOpenVerdict, isPossible, NULL, TRUE, type Verdict, verdictOf } from './verdict'
 
 export interface Decision {
   status: Status
@@ -135,7 +135,7 @@ function missingFor(gate: Lowered, facts: Facts, rules: readonly number[], answe
     const { condition, entries } = gate.rules[rule]!
     verdictOf(condition, (test) => {
       const verdict = answers.test(test)
-      if ((verdict & EITHER) === EITHER) test.inputs.forEach((name) => asked.add(name))
+      if (isOpenVerdict(verdict)) test.inputs.forEach((name) => asked.add(name))
       return verdict
     })
     addEntries(entries)

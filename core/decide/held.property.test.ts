@@ -13,7 +13,7 @@ import { TODAY } from '../testing/arbitrary-gate'
 import { decideRecord } from './decide-record'
 
 const input = (name: string, type: Input['type'], change: Partial<Input> = {}): Input => ({
-  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: 'hold', ...change,
+  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold', ...change,
 })
 const INPUTS = [input('A', 'number'), input('B', 'number', { precision: { kind: 'half up', places: 0 } }), input('Species', 'text'), input('Dead', 'boolean'), input('Due', 'date')]
 

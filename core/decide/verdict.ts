@@ -25,6 +25,11 @@ export function isCertain(verdict: Verdict): boolean {
   return verdict === TRUE
 }
 
+/** Whether it can still turn out in more than one way. */
+export function isOpenVerdict(verdict: Verdict): boolean {
+  return (verdict & (verdict - 1)) !== 0
+}
+
 export function isPossible(verdict: Verdict): boolean {
   return (verdict & TRUE) !== 0
 }
