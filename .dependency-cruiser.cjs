@@ -35,7 +35,7 @@ module.exports = {
     below('decide', ['value', 'expression', 'gate', 'rule']),
     below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
-    below('run', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
+    below('result', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
     {
       name: 'core-is-pure',
       comment: 'decimal.js is the one dependency of core',

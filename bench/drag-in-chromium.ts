@@ -2,7 +2,7 @@ import type { Page } from 'puppeteer-core'
 import { gateSchema } from '@dime-gate/contract/gate'
 import { DECAY_BAND } from '@dime-gate/demo/decay-band'
 import { find, openDimeGate, postPlace } from '../e2e/testing/dime-gate'
-import { COUNTS_FOLLOW } from '../web/src/bench/useLiveCounts'
+import { COUNTS_FOLLOW } from '../web/src/records/useResult'
 import { treesFor } from './bring-in-trees'
 import { type Figure, median, quantile } from './figure'
 

@@ -15,7 +15,7 @@ function grownGate(seed: number): Lowered {
   const next = chance(seed)
   const pick = (most: number) => Math.floor(next() * most)
   const inputs = Array.from({ length: INPUTS }, (_, at): Input => ({
-    name: `Input ${at}`, type: at < 6 ? 'number' : at === 6 ? 'text' : 'boolean', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: 'hold',
+    name: `Input ${at}`, type: at < 6 ? 'number' : at === 6 ? 'text' : 'boolean', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold',
   }))
   const test = (at: number) => {
     if (at === 6) return `Input 6 in ("kind ${pick(12)}", "kind ${pick(12)}")`

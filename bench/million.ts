@@ -56,7 +56,7 @@ export function gateOf(types: Record<string, ValueKind>, conditions: string[]): 
 /** Rules of one label each. */
 export function rulesOf(types: Record<string, ValueKind>, conditions: string[]): RulesGate {
   const inputs = Object.entries(types).map(([name, type]): Input => ({
-    name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null,
+    name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null,
   }))
   return {
     schema: 1, form: 'rules', name: 'Million', inputs, hitPolicy: 'first', otherwise: [{ is: 'rest' }], outcomes: [{ name: 'Label', type: 'text', labels: [] }],

@@ -3,13 +3,12 @@ import { decideRecordByGates, decideTableByGates, outcomePlace, type ReadyGate }
 import type { Input } from '@dime-gate/core/gate/document'
 import type { Status } from '@dime-gate/core/rule/rules'
 import { type Why, whyOf } from '@dime-gate/core/decide/why'
-import { BLANK_CODE } from '@dime-gate/core/table/dictionary-column'
-import { decimalAt, type NumberColumn } from '@dime-gate/core/table/number-column'
-import { type Column, recordAt, type Table, valueAt } from '@dime-gate/core/table/table'
+import type { NumberColumn } from '@dime-gate/core/table/number-column'
+import { type Column, columnOf, recordAt, type Table, valueAt, valueTextAt } from '@dime-gate/core/table/table'
 import type { DateValue, Value } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import type { Binding } from './bind-columns'
-import { type CellReader, cellReader, columnOf, listFromCell, type Writing } from './read-values'
+import { type CellReader, cellReader, listFromCell, type Writing } from './read-values'
 
 /** What one gate gives each of the records. */
 export interface GateResults {
@@ -76,18 +75,12 @@ function byTable(gates: readonly ReadyGate[], columns: readonly Columns[], lengt
     const { decisions, table, columns: outcomes } = decided.get(gate.name)!
     const each = Array.from({ length }, (_, at) => decisions.at(at))
     return {
-      outcomes: [...outcomes.values()].map((column) => Array.from({ length }, (_, at) => textAt(column, at))),
+      outcomes: [...outcomes().values()].map((column) => Array.from({ length }, (_, at) => valueTextAt(column, at) ?? '')),
       statuses: each.map(({ status }) => status),
       rules: each.map(({ rule }) => rule),
       why: (at) => whyOf(lowered, recordAt(table, at), today),
     }
   })
-}
-
-function textAt(column: Column, at: number): string {
-  if (column.kind === 'number') return decimalAt(column, at) ?? ''
-  const code = column.codes[at]!
-  return code === BLANK_CODE ? '' : column.texts[code]!
 }
 
 function byRecord(gates: readonly ReadyGate[], bound: readonly Bound[][], columns: readonly Columns[], records: readonly string[][], today: DateValue, note: (input: string, at: number, text: string) => void): GateResults[] {

@@ -4,9 +4,6 @@ import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { Cell } from '@dime-gate/core/table/cells'
-import { dictionaryColumn } from '@dime-gate/core/table/dictionary-column'
-import { numberColumn } from '@dime-gate/core/table/number-column'
-import type { Column } from '@dime-gate/core/table/table'
 import { type ColumnReading, readCell } from '@dime-gate/core/value/read-cell'
 import type { DateOrder } from '@dime-gate/core/value/read-date'
 import type { DecimalMark } from '@dime-gate/core/value/read-number'
@@ -36,10 +33,6 @@ export function cellReader({ type, unit }: Input, { decimalMark, dateOrder }: Wr
     const text = written.trim()
     return text === '' ? null : valueFromText(text, type) === null ? unreadable(written) : text
   }
-}
-
-export function columnOf(type: Input['type'], cells: readonly Cell[]): Column {
-  return type === 'number' ? numberColumn(cells) : dictionaryColumn(type, cells)
 }
 
 const ANY_DAY = parseDate('1970-01-01')!

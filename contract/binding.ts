@@ -1,8 +1,13 @@
 /** Bindings: which columns of one table stand for a gate's inputs. Many tables a gate, many gates a table. */
 import { z } from 'zod'
 
-export const boundSchema = z.strictObject({ column: z.int() })
+/** A column by its id; for a column set several. */
+export const boundSchema = z.union([z.strictObject({ column: z.int() }), z.strictObject({ columns: z.array(z.int()).min(1).max(200) })])
 export type Bound = z.infer<typeof boundSchema>
+
+export function columnsBound(bound: Bound): number[] {
+  return 'column' in bound ? [bound.column] : bound.columns
+}
 
 /** By input. Inputs that nothing stands for are blank. */
 export const boundInputsSchema = z.record(z.string().min(1).max(200), boundSchema)

@@ -1,64 +1,75 @@
 /**
- * A number column on the wire: an Arrow IPC stream of record batches (Apache Arrow Columnar Format, "IPC Streaming Format").
- * Its doubles and validity bits are laid out as core's `NumberColumn` wants them.
+ * A column on the wire: an Arrow IPC stream of record batches (Apache Arrow Columnar Format, "IPC Streaming Format").
+ * Numbers lie in it as core's `NumberColumn` wants them. Of values that repeat it has the place of each in the order of
+ * their first appearance, and beside the first one of each its text: so a stream can begin before all of them are known.
  */
-import { type Data, Field, Float64, Int16, Int32, makeData, RecordBatch, Schema, Struct, type Table, Uint8, Utf8 } from 'apache-arrow'
+import { type Data, Field, Float64, Int32, makeData, RecordBatch, Schema, Struct, type Table, Uint8, Utf8 } from 'apache-arrow'
 import { emptyBitmap } from '@dime-gate/core/table/bitmap'
+import { BLANK_CODE, dictionaryFrom } from '@dime-gate/core/table/dictionary-column'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
+import type { Column } from '@dime-gate/core/table/table'
+import type { ValueKind } from '@dime-gate/core/value/value'
 
 /** Records in a batch: a multiple of 32, so that batches join on whole words of their bitmaps. */
 export const BATCH_RECORDS = 65_536
 
+/** A column of some records, or of all. */
 export interface ColumnBatch {
   /** Which record of the table each place holds. */
   records: Int32Array
-  column: NumberColumn
+  column: Column
 }
 
-/** What a run decided, by place; places in the gate's bands and cuts, or -1. */
-export interface RunBatch extends ColumnBatch {
+/** What a run decided, by place. */
+export interface DecisionBatch {
+  records: Int32Array
+  /** See core's `STATUSES`. */
   status: Uint8Array
-  band: Int16Array
-  cut: Int16Array
+  /** The rule that decided, or NONE. */
+  rule: Int32Array
 }
 
-const COLUMN_FIELDS = [
-  new Field('record', new Int32()),
-  new Field('value', new Float64(), true),
-  new Field('exact', new Utf8(), true),
-  new Field('unreadable', new Utf8(), true),
-]
-const RUN_FIELDS = [new Field('status', new Uint8()), new Field('band', new Int16()), new Field('cut', new Int16())]
+const RECORD = new Field('record', new Int32())
+const UNREADABLE = new Field('unreadable', new Utf8(), true)
+const numberSchema = new Schema([RECORD, new Field('value', new Float64(), true), new Field('exact', new Utf8(), true), UNREADABLE])
+const dictionarySchema = new Schema([RECORD, new Field('code', new Int32()), new Field('text', new Utf8(), true), UNREADABLE])
+export const decisionSchema = new Schema([RECORD, new Field('status', new Uint8()), new Field('rule', new Int32())])
 
-export const columnWireSchema = new Schema(COLUMN_FIELDS)
-export const runWireSchema = new Schema([...COLUMN_FIELDS, ...RUN_FIELDS])
-
-export function columnToBatch(batch: ColumnBatch): RecordBatch {
-  return toBatch(columnWireSchema, batch.records.length, columnChildren(batch))
+export function columnSchemaOf(kind: ValueKind): Schema {
+  return kind === 'number' ? numberSchema : dictionarySchema
 }
 
-export function runToBatch(batch: RunBatch): RecordBatch {
-  const { status, band, cut } = batch
-  return toBatch(runWireSchema, batch.records.length, [
-    ...columnChildren(batch),
-    makeData({ type: new Uint8(), data: status }),
-    makeData({ type: new Int16(), data: band }),
-    makeData({ type: new Int16(), data: cut }),
-  ])
+/** Makes the batches of one column, in their order: texts are sent once, with the batch in which they first stand. */
+export function columnEncoder(): (batch: ColumnBatch) => RecordBatch {
+  const known = new Map<string, number>()
+  return ({ records, column }) => {
+    const { length } = column
+    const ids = makeData({ type: new Int32(), data: records })
+    if (column.kind === 'number') {
+      const { words } = column.valid
+      const nullBitmap = new Uint8Array(words.buffer, words.byteOffset, words.byteLength)
+      return toBatch(numberSchema, length, [ids, makeData({ type: new Float64(), data: column.doubles, length, nullBitmap }), sparseTexts(length, column.exact), sparseTexts(length, column.unreadable)])
+    }
+    const fresh = new Map<number, string>()
+    const codes = Int32Array.from(column.codes, (code, at) => {
+      if (code === BLANK_CODE) return BLANK_CODE
+      const text = column.texts[code]!
+      const before = known.get(text)
+      if (before !== undefined) return before
+      fresh.set(at, text)
+      known.set(text, known.size)
+      return known.size - 1
+    })
+    return toBatch(dictionarySchema, length, [ids, makeData({ type: new Int32(), data: codes }), sparseTexts(length, fresh), sparseTexts(length, column.unreadable)])
+  }
+}
+
+export function decisionsToBatch({ records, status, rule }: DecisionBatch): RecordBatch {
+  return toBatch(decisionSchema, records.length, [makeData({ type: new Int32(), data: records }), makeData({ type: new Uint8(), data: status }), makeData({ type: new Int32(), data: rule })])
 }
 
 function toBatch(schema: Schema, length: number, children: Data[]): RecordBatch {
   return new RecordBatch(schema, makeData({ type: new Struct(schema.fields), length, nullCount: 0, children }))
-}
-
-function columnChildren({ records, column }: ColumnBatch): Data[] {
-  const nullBitmap = new Uint8Array(column.valid.words.buffer, column.valid.words.byteOffset, column.valid.words.byteLength)
-  return [
-    makeData({ type: new Int32(), data: records }),
-    makeData({ type: new Float64(), data: column.doubles, length: column.length, nullBitmap }),
-    sparseTexts(column.length, column.exact),
-    sparseTexts(column.length, column.unreadable),
-  ]
 }
 
 /** A text column that is null nearly everywhere. `texts` is by place, ascending. */
@@ -88,7 +99,14 @@ function sparseTexts(length: number, texts: ReadonlyMap<number, string>): Data<U
 }
 
 /** Joins the batches of a stream. */
-export function columnFromTable(table: Table): ColumnBatch {
+export function columnFromTable(table: Table, kind: ValueKind): ColumnBatch {
+  const records = joined(table, 'record', new Int32Array(table.numRows))
+  if (kind === 'number') return { records, column: numbersFrom(table) }
+  const texts = [...sparseMap(table, 'text').values()]
+  return { records, column: dictionaryFrom(kind, joined(table, 'code', new Int32Array(table.numRows)), texts, sparseMap(table, 'unreadable')) }
+}
+
+function numbersFrom(table: Table): NumberColumn {
   const length = table.numRows
   const doubles = new Float64Array(length)
   const valid = emptyBitmap(length)
@@ -101,23 +119,15 @@ export function columnFromTable(table: Table): ColumnBatch {
     else validBytes.set(data.nullBitmap.subarray(0, (batch.numRows + 7) >>> 3), start >>> 3)
     start += batch.numRows
   }
-  return {
-    records: joined(table, 'record', new Int32Array(length)),
-    column: { kind: 'number', length, doubles, valid, exact: sparseMap(table, 'exact'), unreadable: sparseMap(table, 'unreadable') },
-  }
+  return { kind: 'number', length, doubles, valid, exact: sparseMap(table, 'exact'), unreadable: sparseMap(table, 'unreadable') }
 }
 
-export function runFromTable(table: Table): RunBatch {
+export function decisionsFromTable(table: Table): DecisionBatch {
   const length = table.numRows
-  return {
-    ...columnFromTable(table),
-    status: joined(table, 'status', new Uint8Array(length)),
-    band: joined(table, 'band', new Int16Array(length)),
-    cut: joined(table, 'cut', new Int16Array(length)),
-  }
+  return { records: joined(table, 'record', new Int32Array(length)), status: joined(table, 'status', new Uint8Array(length)), rule: joined(table, 'rule', new Int32Array(length)) }
 }
 
-function joined<Numbers extends Int32Array | Int16Array | Uint8Array>(table: Table, name: string, into: Numbers): Numbers {
+function joined<Numbers extends Int32Array | Uint8Array>(table: Table, name: string, into: Numbers): Numbers {
   let start = 0
   for (const batch of table.batches) {
     into.set(batch.getChild(name)!.data[0]!.values.subarray(0, batch.numRows), start)

@@ -3,7 +3,7 @@
  * of the shape: a document of another version is refused here, and brought up to date before it comes here.
  */
 import { z } from 'zod'
-import { type Entry, type Gate, type GridSide, HIT_POLICIES, type Input, type Library, type NamedCondition, type OutcomeColumn, type ScaleGate } from '@dime-gate/core/gate/document'
+import { type Entry, type Gate, type GridSide, HIT_POLICIES, type Input, type Library, type NamedCondition, type OutcomeColumn } from '@dime-gate/core/gate/document'
 import { MARKS } from '@dime-gate/core/gate/mark'
 import { LONGEST_EXPRESSION } from '@dime-gate/core/expression/tokens'
 import { VALUE_KINDS } from '@dime-gate/core/value/value'
@@ -20,7 +20,7 @@ const feel = z.string().max(LONGEST_EXPRESSION)
 const bound = z.strictObject({ at: valueText, included: z.boolean() })
 const look = { colour: z.string().regex(/^#[0-9a-f]{6}$/), mark: z.enum(MARKS) }
 
-export const bandLookSchema = z.strictObject({ label: z.string(), ...look })
+export const labelLookSchema = z.strictObject({ label: z.string(), ...look })
 
 const input: z.ZodType<Input> = z.strictObject({
   name: name(200),
@@ -40,6 +40,7 @@ const input: z.ZodType<Input> = z.strictObject({
     z.strictObject({ kind: z.literal('as measured') }),
     z.strictObject({ kind: z.enum(['half up', 'half even', 'truncated']), places: z.int().min(-30).max(30) }),
   ]),
+  tolerance: z.string().regex(/^\d{1,30}(\.\d{1,30})?$/).nullable().default(null),
   blank: z.enum(['hold', 'pass']).nullable(),
 })
 
@@ -71,12 +72,8 @@ const side: z.ZodType<GridSide> = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('list'), ...list, lines: z.array(z.array(valueText).max(10_000)).max(MOST_CUTS) }),
 ])
 
-export const scaleDocumentSchema = z.strictObject({
-  ...head, form: z.literal('scale'), ...scale, bands: z.array(z.strictObject({ entries })).min(1).max(MOST_CUTS + 1),
-}) satisfies z.ZodType<ScaleGate>
-
 export const gateDocumentSchema: z.ZodType<Gate> = z.discriminatedUnion('form', [
-  scaleDocumentSchema,
+  z.strictObject({ ...head, form: z.literal('scale'), ...scale, bands: z.array(z.strictObject({ entries })).min(1).max(MOST_CUTS + 1) }),
   z.strictObject({
     ...head, form: z.literal('rules'), hitPolicy: z.enum(HIT_POLICIES),
     rules: z.array(z.strictObject({ condition: feel, entries, note: z.string().max(2000) })).max(MOST_RULES),

@@ -1,49 +1,42 @@
-/** Gates as they are sent and stored beside their documents. */
+/** Gates as they are sent and stored beside their documents. Whether a document can decide the server says: that may hang on other gates. */
 import { z } from 'zod'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { lower } from '@dime-gate/core/rule/lower'
 import { boundInputsSchema } from './binding'
-import { bandLookSchema, scaleDocumentSchema } from './gate-document'
-
-/** A scale that can decide, on one measured number and with one outcome: what the bench works on today. */
-export const scaleGateSchema: z.ZodType<ScaleGate> = scaleDocumentSchema.check(({ value, issues }) => {
-  const [input, ...others] = value.inputs
-  const isForBench = input?.source.kind === 'given' && input.type === 'number' && others.length === 0 && value.outcomes.length === 1 && value.otherwise === null
-  if (!isForBench) issues.push({ code: 'custom', message: 'a scale on the bench has one measured number, one outcome and no otherwise', path: [], input: value })
-  const lowering = lower(value)
-  for (const { code, path } of 'problems' in lowering ? lowering.problems : []) {
-    issues.push({ code: 'custom', message: code, path: path.split('.'), input: value })
-  }
-})
+import { gateDocumentSchema, labelLookSchema } from './gate-document'
 
 export const gateSummarySchema = z.object({
   id: z.int(),
   name: z.string(),
+  form: z.enum(['scale', 'rules', 'match', 'grid']),
   /** The tables that it is bound to, the one bound last first. */
   tables: z.array(z.object({ id: z.int(), name: z.string() })),
   /** The newest version that was set; 0 where none was. */
   latestVersion: z.int(),
-  bands: z.array(bandLookSchema),
+  /** In the order of the trays. */
+  labels: z.array(labelLookSchema),
   changedAt: z.string(),
 })
 export type GateSummary = z.infer<typeof gateSummarySchema>
 
 export const gateSchema = z.object({
   id: z.int(),
-  draft: scaleGateSchema,
+  draft: gateDocumentSchema,
   /** Moves with every change of the draft; a change says which one it saw. */
   draftVersion: z.int(),
   latestVersion: z.int(),
   /** What was last set, to tell whether the draft differs; null where nothing was. */
-  latest: scaleGateSchema.nullable(),
+  latest: gateDocumentSchema.nullable(),
 })
 export type Gate = z.infer<typeof gateSchema>
 
 /** A gate, and the table that it is bound to first. */
-export const newGateSchema = z.strictObject({ draft: scaleGateSchema, binding: z.strictObject({ tableId: z.int(), inputs: boundInputsSchema }).nullable() })
+export const newGateSchema = z.strictObject({ draft: gateDocumentSchema, binding: z.strictObject({ tableId: z.int(), inputs: boundInputsSchema }).nullable() })
 export type NewGate = z.infer<typeof newGateSchema>
 
-export const draftChangeSchema = z.strictObject({ draft: scaleGateSchema, seen: z.int() })
+export const draftChangeSchema = z.strictObject({ draft: gateDocumentSchema, seen: z.int() })
 export type DraftChange = z.infer<typeof draftChangeSchema>
 
 export const versionRequestSchema = z.strictObject({ seen: z.int() })
+
+/** A gate whose outcomes another one takes, as it is used with one table: its last set version, and what stands for its inputs. */
+export const feedingGateSchema = z.object({ gateId: z.int(), version: z.int(), gate: gateDocumentSchema, inputs: boundInputsSchema })
+export type FeedingGate = z.infer<typeof feedingGateSchema>

@@ -1,8 +1,9 @@
 /** Runs: what was kept of one gate version on one table version. */
 import { z } from 'zod'
+import type { AllCounts } from '@dime-gate/core/result/counts'
 import { boundInputsSchema } from './binding'
-import { scaleGateSchema } from './gate'
-import { bandLookSchema } from './gate-document'
+import { feedingGateSchema } from './gate'
+import { gateDocumentSchema, labelLookSchema } from './gate-document'
 import { columnSchema } from './table'
 
 export const dateSchema = z.iso.date()
@@ -11,14 +12,12 @@ export const dateSchema = z.iso.date()
 export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive(), tableId: z.int(), binding: z.int().positive(), asOf: dateSchema.optional() })
 export type RunRequest = z.infer<typeof runRequestSchema>
 
-export const scaleCountsSchema = z.object({
-  records: z.int(),
-  bands: z.array(z.int()),
-  held: z.int(),
-  unplaced: z.int(),
-  onCut: z.array(z.int()),
-  blank: z.int(),
-  unreadable: z.int(),
+const count = z.int()
+export const countsSchema: z.ZodType<AllCounts> = z.object({
+  records: count, caught: z.array(count), otherwise: count, unplaced: count, held: count, contested: count,
+  alone: z.array(count), exceptions: count, unreadable: count, outside: count, onEdge: count, nearEdge: count,
+  inputs: z.array(z.object({ input: z.string(), blank: count, unreadable: count, outside: count })),
+  edges: z.array(z.object({ of: z.string(), at: z.string(), on: count, short: count, past: count })),
 })
 
 export const runSummarySchema = z.object({
@@ -40,15 +39,22 @@ export const runSummarySchema = z.object({
   progress: z.int().nullable(),
   records: z.int(),
   /** Null as long as it is not done. */
-  counts: scaleCountsSchema.nullable(),
-  bands: z.array(bandLookSchema),
+  counts: countsSchema.nullable(),
+  /** In the order of the trays, each with its records; none as long as it is not done. */
+  labels: z.array(labelLookSchema.extend({ records: count })),
+  /** What otherwise gives; null where the gate has none. */
+  otherwise: labelLookSchema.nullable(),
 })
 export type RunSummary = z.infer<typeof runSummarySchema>
 
 export const runSchema = runSummarySchema.extend({
-  gate: scaleGateSchema,
+  gate: gateDocumentSchema,
   /** The binding as it was. */
   binding: boundInputsSchema,
+  /** The gates that fed it, each after those that feed it. */
+  feeding: z.array(feedingGateSchema),
+  /** The columns that the run looked at, by id: their values as they were seen are kept in this order. */
+  seen: z.array(z.int()),
   columns: z.array(columnSchema),
 })
 export type Run = z.infer<typeof runSchema>

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { stringify } from 'csv-stringify/sync'
 import { readCell } from '@dime-gate/core/value/read-cell'
 import { readyGates } from '@dime-gate/core/bulk/decide-gates'
+import { BENCH_GATES } from './bench-gates'
 import { DEMO_GATES, gateText } from './gates'
 import { STREET_TREE_COLUMNS, streetTrees } from './street-trees'
 import { DEMO_TABLES } from './tables'
@@ -16,6 +17,12 @@ test.each(DEMO_GATES)('$file: the committed gate is the one that is written', ({
   expect(readFileSync(join('demo', 'gates', file), 'utf8')).toBe(gateText(document))
   const library = 'gates' in document ? document : { conditions: [], gates: [document] }
   expect(readyGates(library)).toHaveProperty('ready')
+})
+
+test('the gates of the benches can decide, each after those that feed it, and every form is among them', () => {
+  const gates = BENCH_GATES.map(({ document }) => document)
+  gates.forEach((_, at) => expect(readyGates({ conditions: [], gates: gates.slice(0, at + 1) })).toHaveProperty('ready'))
+  expect(new Set(gates.map(({ form }) => form)).size).toBe(4)
 })
 
 describe('the street trees', () => {

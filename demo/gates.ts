@@ -5,13 +5,13 @@ import { paletteColours } from '@dime-gate/core/gate/palette'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { DECAY_BAND } from './decay-band'
 
-const look = (labels: readonly string[], palette: 'ordered' | 'good to bad') => paletteColours(palette, labels.length).map((colour, at) => ({ label: labels[at]!, colour, mark: markFor(at) }))
-const plain = { isSet: false, unit: '', expected: null, precision: { kind: 'as measured' as const }, blank: 'hold' as const }
+export const look = (labels: readonly string[], palette: 'ordered' | 'good to bad') => paletteColours(palette, labels.length).map((colour, at) => ({ label: labels[at]!, colour, mark: markFor(at) }))
+export const plain = { isSet: false, unit: '', expected: null, precision: { kind: 'as measured' as const }, tolerance: null, blank: 'hold' as const }
 
 const SLENDERNESS: Input = { ...plain, name: 'Slenderness', type: 'number', source: { kind: 'figure', feel: 'Height * 100 / Trunk' }, precision: { kind: 'half up', places: 1 } }
 
 /** Height over trunk, both in the same unit: slender stems break first. */
-const STEM_SLENDERNESS: ScaleGate = {
+export const STEM_SLENDERNESS: ScaleGate = {
   ...plainScale('Stem slenderness', SLENDERNESS,
     [{ at: '50', owner: 'above' }, { at: '80', owner: 'above' }], look(['Stout', 'Slender', 'Whip'], 'ordered')),
   inputs: [{ ...givenNumber('Height', 'm'), blank: 'hold' }, { ...givenNumber('Trunk', 'cm'), blank: 'hold' }, SLENDERNESS],
@@ -20,7 +20,7 @@ const STEM_SLENDERNESS: ScaleGate = {
 const FELLING_LABELS = ['Fell', 'Climb and look', 'Next round']
 
 /** What is to be done with a tree, from two other gates and what it stands by. */
-const FELLING_DECISION: RulesGate = {
+export const FELLING_DECISION: RulesGate = {
   schema: 1, form: 'rules', name: 'Felling decision', hitPolicy: 'first',
   inputs: [
     { ...plain, name: 'Band', type: 'text', source: { kind: 'gate', gate: 'Decay band', outcome: null } },
@@ -28,7 +28,7 @@ const FELLING_DECISION: RulesGate = {
     { ...givenNumber('Lean', '°'), blank: 'hold' },
     { ...plain, name: 'Stands by', type: 'text', source: { kind: 'given' } },
   ],
-  outcomes: [{ name: 'Label', type: 'text', labels: look(FELLING_LABELS, 'good to bad').toReversed().map(({ label, colour, mark }) => ({ value: label, colour, mark, rank: null })) }],
+  outcomes: [{ name: 'Label', type: 'text', labels: look(FELLING_LABELS.toReversed(), 'good to bad').toReversed().map(({ label, colour, mark }) => ({ value: label, colour, mark, rank: null })) }],
   rules: [
     { condition: 'Band = "Failing" and at risk', entries: [{ is: 'Fell' }], note: 'hollow, with people below' },
     { condition: 'Band in ("Weak", "Failing") and (Stem = "Whip" or Lean > 15)', entries: [{ is: 'Fell' }], note: 'weak, and too slender or leaning' },

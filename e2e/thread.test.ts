@@ -55,7 +55,7 @@ test('a table comes in, one figure is cut, every record gets its label, and the 
   await eventually(() => bandCounts(page), [['High', between(60, 1000)], ['Middle', between(12, 60)], ['Low', between(0, 12)]])
   expect(await trayCount(page, 'held')).toBe(2)
   expect(await trayCount(page, 'unreadable')).toBe(1)
-  expect(await trayCount(page, 'on-a-cut')).toBe(3)
+  expect(await trayCount(page, 'on an edge')).toBe(3)
 
   // One more cut from the keyboard, put on 20; then drag it, and the counts follow to where it stands.
   await page.evaluate(() => (document.activeElement as HTMLElement).blur())
@@ -117,7 +117,7 @@ test('a table comes in, one figure is cut, every record gets its label, and the 
   await page.goto(gate.address + path, { waitUntil: 'networkidle0' })
   expect(await textOf(page, 'h1')).toBe('Rope class, run 1')
   const tubes = () => page.$$eval('[data-tube]', (all) => all.map((tube) => [(tube as HTMLElement).dataset.tube, Number((tube as HTMLElement).querySelector<HTMLElement>('.records')!.innerText)]))
-  const counts = { twine: twine.length, Middle: between(20, 60) - 2, High: between(60, 100), held: 2, unplaced: 1 }
+  const counts = { twine: twine.length, Middle: between(20, 60) - 2, High: between(60, 100), unplaced: 1, held: 2 }
   expect(await tubes()).toEqual(Object.entries(counts))
   expect(await page.$$eval('.body [data-cell=reason]', (cells) => cells.filter((cell) => cell.textContent !== '').length)).toBe(6)
 

@@ -1,9 +1,10 @@
-/** The tree office's tables, first gate and first run, for an empty database. */
+/** The tree office's tables, gates and first runs, for an empty database. */
 import { createReadStream } from 'node:fs'
 import { open } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { Bound } from '@dime-gate/contract/binding'
 import { DEMO_AS_OF } from '@dime-gate/demo/chance'
-import { DECAY_BAND } from '@dime-gate/demo/decay-band'
+import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import { type Database, rowOf } from './database/database'
@@ -28,12 +29,17 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
     const path = join(folder, file)
     await importTable(database, createReadStream(path), { name, fileName: file, settings: await settingsOf(path) })
   }
-  const trees = (await listTables(database)).find(({ name }) => name === DEMO_TABLES[0]!.name)!
-  const decay = (await columnsOf(database, trees.id)).find(({ name }) => name === DECAY_BAND.on)!
-  const { id } = await createGate(database, { draft: DECAY_BAND, binding: { tableId: trees.id, inputs: { [DECAY_BAND.on]: { column: decay.id } } } })
-  // A first version and its run, so that every place has something to show.
-  const { latestVersion } = await setVersion(database, id, 1)
-  await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId: trees.id, binding: 1 })
+  const stored = await listTables(database)
+  for (const { document, table, sets, isRun } of BENCH_GATES) {
+    const { id: tableId } = stored.find(({ name }) => name === table)!
+    const columns = await columnsOf(database, tableId)
+    const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
+    const given = document.inputs.filter(({ source }) => source.kind === 'given')
+    const inputs = Object.fromEntries(given.map(({ name }): [string, Bound] => [name, sets[name] ? { columns: sets[name].map(idOf) } : { column: idOf(name) }]))
+    const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
+    const { latestVersion } = await setVersion(database, id, 1)
+    if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1 })
+  }
   await database.query('update workspace set is_demo_loaded = true')
 }
 

@@ -29,7 +29,7 @@ test('a gate that uses another comes after it, in whatever order they are told',
   if ('problems' in result) throw new Error('not ready')
   expect(result.ready.map(({ gate }) => gate.name)).toEqual(['Decay band', 'Hazard'])
   const decided = decideTableByGates(result.ready, () => table, TODAY)
-  const column = (gate: string, outcome: string) => Array.from({ length: 5 }, (_, at) => textOfValue(valueAt(decided.get(gate)!.columns.get(outcome)!, at)))
+  const column = (gate: string, outcome: string) => Array.from({ length: 5 }, (_, at) => textOfValue(valueAt(decided.get(gate)!.columns().get(outcome)!, at)))
   expect(column('Decay band', 'Label')).toEqual(['failing', 'failing', 'weak', 'weak', ''])
   expect(column('Decay band', 'Points')).toEqual(['3', '3', '2', '1.2', ''])
   // A record held by the first gate is blank to the second, which holds it in turn.
@@ -71,7 +71,7 @@ test('gates that use others decide a table as its records', () => {
       const single = decideRecordByGates(result.ready, (_, input) => given(input), TODAY)
       for (const name of ['Random', 'Outer']) {
         const { status, rule, outcomes } = single.get(name)!
-        const columns = [...decided.get(name)!.columns.values()].map((column) => textOfValue(valueAt(column, at)))
+        const columns = [...decided.get(name)!.columns().values()].map((column) => textOfValue(valueAt(column, at)))
         expect({ at, name, ...decided.get(name)!.decisions.at(at), columns }).toEqual({ at, name, status, rule, columns: columns.map((_, place) => textOfValue(outcomes[place] ?? null)) })
       }
     }

@@ -51,24 +51,45 @@ export interface DecidedTable {
   table: Table
   decider: TableDecider
   /** By outcome. */
-  columns: ReadonlyMap<string, Column>
+  columns(): ReadonlyMap<string, Column>
 }
 
 /** @param tables by gate, each with its columns under the names of that gate's inputs */
 export function decideTableByGates(gates: readonly ReadyGate[], tables: (gate: string) => Table, today: DateValue): Map<string, DecidedTable> {
-  const decided = new Map<string, DecidedTable>()
-  for (const { gate, lowered } of gates) {
-    const own = tables(gate.name)
-    const used = [...lowered.inputs.values()].flatMap(({ name, source }): [string, Column][] => {
-      if (source.kind !== 'gate') return []
-      return [[name, [...decided.get(source.gate)!.columns.values()][outcomePlace(gates, source.gate, source.outcome)]!]]
-    })
-    const table: Table = { length: own.length, columns: new Map([...own.columns, ...used]) }
-    const decider = tableDecider(table, today)
-    const decisions = decider.decide(lowered)
-    decided.set(gate.name, { decisions, table, decider, columns: outcomeColumns(lowered, table, decisions, decider) })
+  return gatesDecider(tables, today)(gates)
+}
+
+/** Decides by gates, again and again: what feeds a gate and is what it was is not decided anew. */
+export function gatesDecider(tables: (gate: string) => Table, today: DateValue): (gates: readonly ReadyGate[]) => Map<string, DecidedTable> {
+  const known = new Map<string, { gate: string; fed: readonly Column[]; decided: DecidedTable }>()
+  return (gates) => {
+    const all = new Map<string, DecidedTable>()
+    for (const { gate, lowered } of gates) {
+      const feeding = [...lowered.inputs.values()].flatMap(({ name, source }): [string, Column][] => {
+        if (source.kind !== 'gate') return []
+        return [[name, [...all.get(source.gate)!.columns().values()][outcomePlace(gates, source.gate, source.outcome)]!]]
+      })
+      const fed = feeding.map(([, column]) => column)
+      const before = known.get(gate.name)
+      const isFedAlike = before !== undefined && before.fed.length === fed.length && fed.every((column, at) => column === before.fed[at])
+      const text = JSON.stringify(gate)
+      const decided = isFedAlike && before.gate === text ? before.decided : decide(lowered, isFedAlike ? before.decided : anew(tables(gate.name), feeding))
+      known.set(gate.name, { gate: text, fed, decided })
+      all.set(gate.name, decided)
+    }
+    return all
   }
-  return decided
+
+  function anew(own: Table, feeding: [string, Column][]): Pick<DecidedTable, 'table' | 'decider'> {
+    const table: Table = { length: own.length, columns: new Map([...own.columns, ...feeding]) }
+    return { table, decider: tableDecider(table, today) }
+  }
+
+  function decide(lowered: Lowered, { table, decider }: Pick<DecidedTable, 'table' | 'decider'>): DecidedTable {
+    const decisions = decider.decide(lowered)
+    let columns: ReadonlyMap<string, Column> | null = null
+    return { decisions, table, decider, columns: () => (columns ??= outcomeColumns(lowered, table, decisions, decider)) }
+  }
 }
 
 /** An outcome that is not named is the label. */

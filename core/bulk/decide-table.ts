@@ -27,15 +27,21 @@ export interface TableDecider {
   explain(gate: Lowered, at: number): Decision
   /** The records for which one condition is true, whatever the rules before it take. */
   trueFor(gate: Lowered, condition: Condition): Bitmap
+  /** For how many records each condition is true. @param about what most of them ask about: its classes are kept from call to call */
+  countTrue(gate: Lowered, about: string, conditions: readonly Condition[]): number[]
+  /** By rule, for how many records its condition is true, whatever the rules before it take. */
+  alone(gate: Lowered): number[]
 }
 
 /** Decides one table by gate after gate; what two gates share is done once. */
 export function tableDecider(given: Table, today: DateValue): TableDecider {
   const ofRules = new Sorter(given, today)
   const ofConditions = new Sorter(given, today)
+  const counters = new Map<string, Sorter>()
   const found = new Map<string, Bitmap>()
   let lastCodes: Codes | null = null
   let decided = 0
+  let lastDecided: Lowered | null = null
 
   const explain = (gate: Lowered, at: number): Decision => decideFacts(gate, factsOf(gate, recordAt(given, at), today))
   const codesFor = (gate: Lowered, { groups, cells }: Sorted): Codes => {
@@ -62,8 +68,19 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
       if (found.size > MOST_KEPT) found.delete(oldest!)
       return bits
     },
+    countTrue(gate, about, conditions) {
+      if (!counters.has(about)) counters.set(about, new Sorter(given, today))
+      return trueByCell(conditions, counters.get(about)!.sort(gate, distinctTests(conditions)))
+    },
+    alone(gate) {
+      const conditions = gate.rules.map(({ condition }) => condition)
+      // What moves on the way to another gate is not told to the next that is decided, which is counted anew.
+      if (gate !== lastDecided) lastCodes = null
+      return trueByCell(conditions, ofRules.sort(gate, distinctTests(conditions)))
+    },
     decide(gate) {
       const turn = ++decided
+      lastDecided = gate
       const sorted = ofRules.sort(gate, distinctTests(gate.rules.map(({ condition }) => condition)))
       const { cells } = sorted
       const rules = gate.rules.length
@@ -119,21 +136,36 @@ function count(made: Codes, { cells, groups, moves }: Sorted, rules: number): vo
   }
 }
 
-function bitsOf(condition: Condition, { groups, cells }: Sorted, length: number): Bitmap {
+function bitsOf(condition: Condition, sorted: Sorted, length: number): Bitmap {
+  const { cells } = sorted
+  const isTrue = new Uint8Array(cells.count)
+  eachCell(sorted, (cell, verdict) => void (isTrue[cell] = Number(verdictOf(condition, verdict) === TRUE)))
+  const bits = emptyBitmap(length)
+  for (let at = 0; at < length; at++) if (isTrue[cells.of[at]!] === 1) setBit(bits, at)
+  return bits
+}
+
+function trueByCell(conditions: readonly Condition[], sorted: Sorted): number[] {
+  const counts = conditions.map(() => 0)
+  eachCell(sorted, (cell, verdict) => conditions.forEach((condition, at) => {
+    if (verdictOf(condition, verdict) === TRUE) counts[at]! += sorted.cells.records[cell]!
+  }))
+  return counts
+}
+
+/** Hands over each cell that has a record, with what tests come to in it. */
+function eachCell({ groups, cells }: Sorted, use: (cell: number, verdict: (test: Test) => Verdict) => void): void {
   const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, { group, at }] as const)))
   const classes = new Int32Array(groups.length)
   const verdict = ({ text }: Test): Verdict => {
     const { group, at } = places.get(text)!
     return groups[group]!.verdicts[classes[group]!]![at]!
   }
-  const isTrue = Uint8Array.from({ length: cells.count }, (_, cell) => {
-    if (cells.records[cell] === 0) return 0
+  for (let cell = 0; cell < cells.count; cell++) {
+    if (cells.records[cell] === 0) continue
     writeClassesOf(cells, cell, classes)
-    return Number(verdictOf(condition, verdict) === TRUE)
-  })
-  const bits = emptyBitmap(length)
-  for (let at = 0; at < length; at++) if (isTrue[cells.of[at]!] === 1) setBit(bits, at)
-  return bits
+    use(cell, verdict)
+  }
 }
 
 /** Whether classes are those that were there before, and maybe more behind them. */

@@ -19,7 +19,7 @@ function gateOn(condition: string): RulesGate {
   const names = ['A', 'B', 'C']
   return {
     schema: 1, form: 'rules', name: 'Exact', hitPolicy: 'first', otherwise: [{ is: 'below' }], outcomes: [{ name: 'Label', type: 'text', labels: [] }],
-    inputs: names.map((name) => ({ name, type: 'number', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null })),
+    inputs: names.map((name) => ({ name, type: 'number', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null })),
     rules: [{ condition, entries: [{ is: 'reached' }], note: '' }],
   }
 }

@@ -6,7 +6,7 @@ import { kindOf, type Value, type ValueKind } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { TableDecider } from './decide-table'
 import type { Decisions } from './decisions'
-import type { Lowered, LoweredEntry } from '../rule/rules'
+import { isOfOneRule, type Lowered, type LoweredEntry } from '../rule/rules'
 
 /** By outcome its column; blank for a record that has none. A list of outcomes is told as its text. */
 export function outcomeColumns(gate: Lowered, table: Table, decisions: Decisions, decider: TableDecider): Map<string, Column> {
@@ -27,7 +27,7 @@ function outcomeValues(gate: Lowered, table: Table, decisions: Decisions, decide
   const literal = (entries: readonly LoweredEntry[] | null) => (entries?.every((entry) => 'value' in entry) ? entries.map((entry) => ('value' in entry ? entry.value : null)) : null)
   const byRule = gate.rules.map(({ entries }) => literal(entries))
   const otherwise = literal(gate.otherwise)
-  const isOneRule = ['first', 'unique', 'any', 'priority'].includes(gate.hitPolicy)
+  const isOneRule = isOfOneRule(gate)
   return Array.from({ length: table.length }, (_, at) => {
     const { status, rule } = decisions.at(at)
     if (status === 'labelled' && isOneRule && byRule[rule]) return byRule[rule]

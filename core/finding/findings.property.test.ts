@@ -13,7 +13,7 @@ import type { FindingKind } from './finding'
 import { findingsOf } from './findings'
 
 const input = (name: string, type: Input['type']): Input => ({
-  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: 'hold',
+  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold',
 })
 const INPUTS = [input('A', 'number'), input('B', 'number'), input('Species', 'text'), input('Dead', 'boolean')]
 

@@ -8,7 +8,7 @@ import { findingsOf } from './findings'
 
 const TODAY = parseDate('2026-03-02')!
 const input = (name: string, type: ValueKind, change: Partial<Input> = {}): Input => ({
-  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: 'hold', ...change,
+  name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold', ...change,
 })
 const look = { colour: '#7fa99a', mark: 'disc' as const }
 const INPUTS = [input('Score', 'number'), input('Lean', 'number'), input('Species', 'text'), input('Due', 'date'), input('Dead', 'boolean')]

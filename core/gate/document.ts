@@ -1,4 +1,5 @@
 /** A gate as a document: what is stored, sent and kept in files. Plain data; the contract checks its shape. */
+import type { DecimalText } from '../value/number'
 import type { ValueKind } from '../value/value'
 import type { Bound } from './interval'
 import type { Mark } from './mark'
@@ -14,6 +15,8 @@ export interface Input {
   source: InputSource
   expected: Expected | null
   precision: Precision
+  /** How near to a cut a number still counts as beside it, in the input's unit; null where only what is exactly on it is told. */
+  tolerance: DecimalText | null
   /** What an unknown condition means: `hold` the record, or let it `pass` as not true (DMN's way). Null where nobody said: it holds. */
   blank: BlankPolicy | null
 }

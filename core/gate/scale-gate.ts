@@ -1,5 +1,5 @@
 /** A scale as its author sees it: bands one above the other, each with its label and how that looks. */
-import type { Entry, Input, ScaleGate } from './document'
+import type { Entry, Gate, Input, ScaleGate } from './document'
 import type { Mark } from './mark'
 
 export interface Band {
@@ -48,6 +48,11 @@ export function scaleInput(gate: ScaleGate): Input {
   return gate.inputs.find(({ name }) => name === gate.on)!
 }
 
+/** Whether the cuts lie on a number line. */
+export function isNumberScale(gate: Gate): gate is ScaleGate {
+  return gate.form === 'scale' && scaleInput(gate)?.type === 'number'
+}
+
 /** The place of the band that owns the value of cut `index`. */
 export function ownerOf(gate: ScaleGate, index: number): number {
   return gate.cuts[index]!.owner === 'above' ? index + 1 : index
@@ -55,7 +60,7 @@ export function ownerOf(gate: ScaleGate, index: number): number {
 
 /** A number that a table gives, as it was measured: what a first gate looks at. */
 export function givenNumber(name: string, unit: string): Input {
-  return { name, type: 'number', isSet: false, unit, source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: null }
+  return { name, type: 'number', isSet: false, unit, source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null }
 }
 
 /** A scale on one number of a table, with a label for each band and nothing beside it. */

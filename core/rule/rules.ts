@@ -36,3 +36,8 @@ export type Status = (typeof STATUSES)[number]
 
 /** Stands for "none" where a rule or label is told by its place. */
 export const NONE = -1
+
+/** Whether a record gets what one rule gives, and not something gathered from several. */
+export function isOfOneRule({ hitPolicy }: Pick<Lowered, 'hitPolicy'>): boolean {
+  return hitPolicy === 'first' || hitPolicy === 'unique' || hitPolicy === 'any' || hitPolicy === 'priority'
+}

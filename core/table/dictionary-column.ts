@@ -26,6 +26,10 @@ export function dictionaryColumn(type: ValueKind, cells: readonly Cell[]): Dicti
     codes[at] = known ?? places.size
     if (known === undefined) places.set(text, places.size)
   })
-  const texts = [...places.keys()]
-  return { kind: 'dictionary', type, length: cells.length, codes, texts, values: texts.map((text) => valueFromText(text, type)), unreadable }
+  return dictionaryFrom(type, codes, [...places.keys()], unreadable)
+}
+
+/** @param codes by record the place of its text, or BLANK_CODE */
+export function dictionaryFrom(type: ValueKind, codes: Int32Array, texts: readonly string[], unreadable: ReadonlyMap<number, string>): DictionaryColumn {
+  return { kind: 'dictionary', type, length: codes.length, codes, texts, values: texts.map((text) => valueFromText(text, type)), unreadable }
 }

@@ -13,12 +13,15 @@ export interface Histogram {
   above: number
 }
 
+/** A column, or figures reckoned from several. */
+type Values = Pick<NumberColumn, 'length' | 'doubles' | 'valid'>
+
 const MOST_BINS = 80
 /** Values further out than this many times the spread of the middle 98 % are left off the drawn stretch. */
 const FAR = 1.5
 
 /** @returns null where the column has no value at all. */
-export function histogram(column: NumberColumn): Histogram | null {
+export function histogram(column: Values): Histogram | null {
   const sorted = sortedValues(column)
   if (sorted.length === 0) return null
   const [least, most] = [sorted[0]!, sorted[sorted.length - 1]!]
@@ -42,7 +45,7 @@ export function histogram(column: NumberColumn): Histogram | null {
   return { from, to, bins, below, above }
 }
 
-function sortedValues(column: NumberColumn): Float64Array {
+function sortedValues(column: Values): Float64Array {
   const values = new Float64Array(column.length)
   let count = 0
   for (let at = 0; at < column.length; at++) {

@@ -7,7 +7,7 @@ import { parseDate } from '../value/temporal'
 export const TODAY = parseDate('2026-03-02')!
 
 export function anInput(name: string, type: ValueKind, change: Partial<Input> = {}): Input {
-  return { name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, blank: 'hold', ...change }
+  return { name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold', ...change }
 }
 
 /** Rules of one label each, First, without otherwise unless said so. */

@@ -24,7 +24,7 @@ const blank = fc.constantFrom('hold', 'pass', null)
 
 function input(name: string, type: Input['type'], change: Partial<Input> = {}): fc.Arbitrary<Input> {
   return fc.tuple(blank, precision).map(([blank, precision]) => ({
-    name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: type === 'number' ? precision : { kind: 'as measured' }, blank, ...change,
+    name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: type === 'number' ? precision : { kind: 'as measured' }, tolerance: null, blank, ...change,
   }))
 }
 

@@ -1,6 +1,7 @@
 /** One cell: its text as written, read as its column's type says. */
 import { type DateOrder, readDate } from './read-date'
 import { type DecimalMark, readNumber, readPercent } from './read-number'
+import type { ValueKind } from './value'
 import { BLANK, type Reading, readable, unreadable } from './reading'
 
 export const COLUMN_TYPES = ['number', 'percent', 'date', 'text', 'boolean'] as const
@@ -47,6 +48,11 @@ function readBoolean(text: string): Reading<string> {
   const folded = text.toLowerCase()
   if (TRUE.has(folded)) return readable('true')
   return FALSE.has(folded) ? readable('false') : unreadable('not-a-boolean')
+}
+
+/** The kind of value that a column of this type holds. */
+export function kindOfColumn(type: ColumnType): ValueKind {
+  return type === 'percent' ? 'number' : type
 }
 
 /** Whether values of this type lie on a number line, so that cuts can be set on them. */

@@ -206,7 +206,7 @@ class GateMaker {
     const isSet = typeof type === 'object' && 'list' in type
     const kind = (isSet ? type.list : type) as ValueKind
     return {
-      name: this.renamed.get(name)!, type: kind, isSet, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' },
+      name: this.renamed.get(name)!, type: kind, isSet, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null,
       blank: this.language === 'openformula' ? null : 'pass',
     }
   }

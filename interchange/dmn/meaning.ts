@@ -17,5 +17,5 @@ export type Scope = ReadonlyMap<string, Meaning>
 
 /** Passing when blank, as the standard has it. */
 export function inputOf(name: string, type: ValueKind, isSet: boolean, source: Input['source'], expected: Expected | null): Input {
-  return { name, type, isSet, unit: '', source, expected, precision: { kind: 'as measured' }, blank: 'pass' }
+  return { name, type, isSet, unit: '', source, expected, precision: { kind: 'as measured' }, tolerance: null, blank: 'pass' }
 }

@@ -6,7 +6,7 @@ const label = (value: string, colour: string, mark: 'disc' | 'drop' | 'square' |
 export const DECAY_SCALE: ScaleGate = {
   schema: 1, form: 'scale', name: 'Decay band', on: 'Decay',
   inputs: [{
-    name: 'Decay', type: 'number', isSet: false, unit: '%', source: { kind: 'given' }, precision: { kind: 'as measured' }, blank: 'hold',
+    name: 'Decay', type: 'number', isSet: false, unit: '%', source: { kind: 'given' }, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold',
     expected: { kind: 'range', low: { at: '0', included: true }, high: { at: '100', included: true } },
   }],
   cuts: [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }, { at: '40', owner: 'below' }],

@@ -1,14 +1,17 @@
 import { copyFile, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { scaleGateSchema } from '@dime-gate/contract/gate'
+import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
+import { type RunSummary, runSchema } from '@dime-gate/contract/run'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { listBindings } from '../gate/bindings'
 import { findGate } from '../gate/gates'
 import { loadDemo } from '../load-demo'
 import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
 import { RunJobs } from '../run/run-jobs'
-import { findRun, runBatches } from '../run/runs'
+import { decisionBatches, findRun } from '../run/runs'
 import { listTables } from '../table/tables'
 import { readDesk } from '../workspace'
 import { type Database, openDatabase, whileReading } from './database'
@@ -54,19 +57,23 @@ test('a database of the first version opens with its gates, versions, bindings a
   await database.query("insert into run_record (run_id, record, status, band, value) values (1, 1, 0, 0, 3), (1, 2, 2, null, null)")
   await migrate(database, MIGRATIONS)
   const gate = await findGate(database, 1)
-  expect(scaleGateSchema.parse(gate.draft)).toEqual(gate.draft)
+  expect(gateDocumentSchema.parse(gate.draft)).toEqual(gate.draft)
   expect(gate.latest).toEqual(gate.draft)
-  expect(bandsOf(gate.draft)).toEqual(old.bands)
+  expect(bandsOf(gate.draft as ScaleGate)).toEqual(old.bands)
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])
   const run = await findRun(database, jobs, 1)
-  expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', counts, binding: { Decay: { column: 2 } } })
+  expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', binding: { Decay: { column: 2 } } })
+  expect(runSchema.parse(run).counts).toEqual({
+    records: 2, caught: [1, 0, 0], otherwise: 0, unplaced: 0, held: 1, contested: 0, alone: [1, 0, 0], exceptions: 1, unreadable: 0, outside: 0, onEdge: 0, nearEdge: 0,
+    inputs: [{ input: 'Decay', blank: 1, unreadable: 0, outside: 0 }], edges: [{ of: 'Decay', at: '12', on: 0, short: 0, past: 0 }, { of: 'Decay', at: '25', on: 0, short: 0, past: 0 }],
+  })
   const batches: number[][] = []
   await whileReading(database, async (connection) => {
-    for await (const batch of runBatches(connection, run)) batches.push([...batch.status], [...batch.band])
+    for await (const batch of decisionBatches(connection, run.id)) batches.push([...batch.status], [...batch.rule])
   })
   expect(batches).toEqual([[0, 2], [0, -1]])
   expect((await database.query('select record, o1, i1::text from runs.r1 order by record')).rows).toEqual([{ record: 1, o1: 'Sound', i1: '3' }, { record: 2, o1: null, i1: null }])
-  expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%' }] })
+  expect(gate.draft).toMatchObject({ on: 'Decay', cuts: old.cuts, floor: old.floor, inputs: [{ name: 'Decay', type: 'number', unit: '%', tolerance: null }] })
   await rm(folder, { recursive: true })
 })
 
@@ -92,7 +99,12 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   const first = await readDesk(database, jobs)
   expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
-  expect(first.runs).toMatchObject([{ gateName: 'Decay band', number: 1, asOf: '2026-03-02', records: 1240 }])
+  expect(first.gates).toHaveLength(BENCH_GATES.length)
+  const ended = async (): Promise<RunSummary[]> => {
+    const { runs } = await readDesk(database, jobs)
+    return runs.every(({ state }) => state !== 'under way') ? runs : ended()
+  }
+  expect(await ended()).toMatchObject(['Course award', 'Felling decision', 'Decay band'].map((gateName) => ({ gateName, number: 1, asOf: '2026-03-02', state: 'done' })))
   await loadDemo(database, jobs, folder)
   expect(await readDesk(database, jobs)).toMatchObject({ tables: first.tables, gates: first.gates })
   // As a load that was cut short leaves it.

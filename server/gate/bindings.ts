@@ -1,8 +1,8 @@
 /** Bindings: which columns of a table stand for the inputs of a gate. */
-import type { Binding, BindingChange, BoundInputs } from '@dime-gate/contract/binding'
+import { type Binding, type BindingChange, type BoundInputs, columnsBound } from '@dime-gate/contract/binding'
 import type { Column } from '@dime-gate/contract/table'
 import type { Gate as GateDocument, Input } from '@dime-gate/core/gate/document'
-import { type ColumnType, isNumeric } from '@dime-gate/core/value/read-cell'
+import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { conflict, notFound, unprocessable } from '../http/refusal'
 import { columnsOf, findTable } from '../table/tables'
@@ -51,16 +51,19 @@ export async function writeBinding(connection: Connection, gateId: number, gate:
 
 /** Every column is there, and of the kind that its input asks for; an input that the gate does not have is left alone. */
 function checkBinding({ inputs: asked }: GateDocument, inputs: BoundInputs, columns: readonly Column[]): void {
-  for (const [name, { column: id }] of Object.entries(inputs)) {
-    const column = columns.find((one) => one.id === id)
-    if (!column) throw unprocessable('no-such-column', `The table does not have the column that stands for “${name}”. Choose another.`)
+  for (const [name, bound] of Object.entries(inputs)) {
     const input = asked.find((one) => one.name === name)
-    if (input && !fits(input, column.type)) throw unprocessable('wrong-type', `“${column.name}” holds ${column.type} values, and “${name}” asks for ${input.type}. Choose another column.`)
+    if (input && input.isSet !== 'columns' in bound) throw unprocessable('wrong-type', `“${name}” ${input.isSet ? 'is a column set, and one column' : 'is one column, and a set of columns'} stands for it. Choose again.`)
+    for (const id of columnsBound(bound)) {
+      const column = columns.find((one) => one.id === id)
+      if (!column) throw unprocessable('no-such-column', `The table does not have the column that stands for “${name}”. Choose another.`)
+      if (input && !fits(input, column.type)) throw unprocessable('wrong-type', `“${column.name}” holds ${column.type} values, and “${name}” asks for ${input.type}. Choose another column.`)
+    }
   }
 }
 
 function fits({ type }: Input, column: ColumnType): boolean {
-  return type === 'number' ? isNumeric(column) : type === column
+  return type === kindOfColumn(column)
 }
 
 /**

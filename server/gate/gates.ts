@@ -1,23 +1,24 @@
 /** Gates: their drafts and set versions. */
 import { isDeepStrictEqual } from 'node:util'
 import type { DraftChange, Gate, GateSummary } from '@dime-gate/contract/gate'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { bandsOf } from '@dime-gate/core/gate/scale-gate'
+import type { Gate as GateDocument, Label } from '@dime-gate/core/gate/document'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
 import { conflict, notFound } from '../http/refusal'
+import { checkGate } from './feeding'
 
 const GATE = `
   select g.id, g.draft, g.draft_version as "draftVersion", coalesce(v.number, 0) as "latestVersion", v.document as latest
   from gate g left join lateral (select number, document from gate_version where gate_id = g.id order by number desc limit 1) v on true`
 
 export async function listGates(on: Queryable): Promise<GateSummary[]> {
-  const rows = await rowsOf<Omit<GateSummary, 'bands'> & { draft: ScaleGate }>(on, `
-    select g.id, g.draft ->> 'name' as name, g.draft, to_json(g.changed_at) #>> '{}' as "changedAt",
+  const rows = await rowsOf<Omit<GateSummary, 'labels'> & { labels: Label[] }>(on, `
+    select g.id, g.draft ->> 'name' as name, g.draft ->> 'form' as form, to_json(g.changed_at) #>> '{}' as "changedAt",
+      jsonb_path_query_array(g.draft, '$.outcomes[0].labels[*]') as labels,
       coalesce((select max(number) from gate_version where gate_id = g.id), 0) as "latestVersion",
       coalesce((select json_agg(json_build_object('id', t.id, 'name', t.name) order by b.changed_at desc, t.id desc)
         from binding b join data_table t on t.id = b.table_id where b.gate_id = g.id and t.removed_at is null), '[]') as tables
     from gate g where g.removed_at is null order by g.id desc`)
-  return rows.map(({ draft, ...gate }) => ({ ...gate, bands: bandsOf(draft) }))
+  return rows.map((gate) => ({ ...gate, labels: gate.labels.map(({ value, colour, mark }) => ({ label: value, colour, mark })) }))
 }
 
 /** @throws Refusal `not-found` */
@@ -27,8 +28,9 @@ export async function findGate(on: Queryable, id: number): Promise<Gate> {
   return gate
 }
 
-/** @throws Refusal `stale` where the draft has moved since it was seen, `name-taken` */
+/** @throws Refusal `stale` where the draft has moved since it was seen, `name-taken`, `cannot-decide` */
 export async function changeDraft(database: Database, id: number, { draft, seen }: DraftChange): Promise<Gate> {
+  await checkGate(database, draft)
   return namedOnce(draft, async () => {
     const { rowCount } = await database.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1 and draft_version = $3', [id, draft, seen])
     const gate = await findGate(database, id)
@@ -49,8 +51,8 @@ export async function setVersion(database: Database, id: number, seen: number): 
   })
 }
 
-export async function findVersion(on: Queryable, gateId: number, number: number): Promise<ScaleGate> {
-  const row = await rowOf<{ document: ScaleGate }>(on, 'select document from gate_version where gate_id = $1 and number = $2', [gateId, number])
+export async function findVersion(on: Queryable, gateId: number, number: number): Promise<GateDocument> {
+  const row = await rowOf<{ document: GateDocument }>(on, 'select document from gate_version where gate_id = $1 and number = $2', [gateId, number])
   if (!row) throw notFound('version of this gate')
   return row.document
 }
@@ -61,7 +63,7 @@ function staleDraft(seen: number, { draftVersion, draft }: Gate): Error {
 }
 
 /** @throws Refusal `name-taken` */
-export async function namedOnce<Result>({ name }: ScaleGate, write: () => Promise<Result>): Promise<Result> {
+export async function namedOnce<Result>({ name }: GateDocument, write: () => Promise<Result>): Promise<Result> {
   try {
     return await write()
   } catch (error) {

@@ -4,6 +4,7 @@ import { bindingChangeSchema } from '@dime-gate/contract/binding'
 import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
 import type { Database } from '../database/database'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
+import { feedingGates } from '../gate/feeding'
 import { changeDraft, findGate, setVersion } from '../gate/gates'
 import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
@@ -29,6 +30,10 @@ export function gateRoutes(database: Database): Router {
     .put('/:id/bindings/:table', async (context) => {
       const change = await jsonBody(context, bindingChangeSchema)
       context.body = await changeBinding(database, idOf(context, 'gate'), idOf(context, 'table', 'table'), change)
+    })
+    .get('/:id/feeding/:table', async (context) => {
+      const { draft } = await findGate(database, idOf(context, 'gate'))
+      context.body = await feedingGates(database, draft, idOf(context, 'table', 'table'))
     })
     .post('/:id/copies', async (context) => {
       context.body = await copyGate(database, idOf(context, 'gate'))

@@ -1,6 +1,6 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { runToBatch, runWireSchema } from '@dime-gate/contract/column-wire'
+import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
 import { type Run, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { arrowStream, streamBody } from '../http/arrow-stream'
@@ -8,7 +8,7 @@ import { idOf, jsonBody } from '../http/body'
 import { conflict } from '../http/refusal'
 import { labelledCsv } from '../run/labelled-csv'
 import type { RunJobs } from '../run/run-jobs'
-import { findRun, keepRun, runBatches } from '../run/runs'
+import { decisionBatches, findRun, keepRun, seenColumn } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: RunJobs): Router {
   /** @throws Refusal `not-done` */
@@ -28,7 +28,12 @@ export function runRoutes(database: Database, jobs: RunJobs): Router {
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))
-      arrowStream(context, database, runWireSchema, (connection) => runBatches(connection, run), runToBatch)
+      arrowStream(context, database, decisionSchema, (connection) => decisionBatches(connection, run.id), decisionsToBatch)
+    })
+    .get('/:id/columns/:column', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      const { kind, batches } = seenColumn(run, idOf(context, 'column', 'column'))
+      arrowStream(context, database, columnSchemaOf(kind), batches, columnEncoder())
     })
     .get('/:id/labelled.csv', async (context) => {
       const run = await findDone(idOf(context, 'run'))

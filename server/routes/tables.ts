@@ -1,7 +1,8 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { columnToBatch, columnWireSchema } from '@dime-gate/contract/column-wire'
+import { columnEncoder, columnSchemaOf } from '@dime-gate/contract/column-wire'
 import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema, tableChangeSchema } from '@dime-gate/contract/table'
+import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import type { Database } from '../database/database'
 import { arrowStream } from '../http/arrow-stream'
@@ -9,7 +10,7 @@ import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
 import { notFound } from '../http/refusal'
 import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
-import { columnBatches } from '../table/read-column'
+import { columnBatchesOf } from '../table/read-column'
 import { readRecords } from '../table/records'
 import { columnsOf, findTable, renameTable } from '../table/tables'
 
@@ -46,6 +47,6 @@ export function tableRoutes(database: Database): Router {
       const tableId = idOf(context, 'table')
       const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
       if (!column) throw notFound('column')
-      arrowStream(context, database, columnWireSchema, (connection) => columnBatches(connection, tableId, column.id), columnToBatch)
+      arrowStream(context, database, columnSchemaOf(kindOfColumn(column.type)), (connection) => columnBatchesOf(connection, tableId, column), columnEncoder())
     })
 }

@@ -2,48 +2,50 @@
 import { once } from 'node:events'
 import { finished } from 'node:stream/promises'
 import { from as copyFrom } from 'pg-copy-streams'
-import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import type { ScaleCounts } from '@dime-gate/core/run/scale-result'
-import { addCounts, noCounts } from '@dime-gate/core/run/add-counts'
-import { tableDecider } from '@dime-gate/core/bulk/decide-table'
-import { lowered } from '@dime-gate/core/rule/lower'
-import { countBits } from '@dime-gate/core/table/bitmap'
-import { decimalAt } from '@dime-gate/core/table/number-column'
-import { plain } from '@dime-gate/core/value/number'
-import type { ColumnBatch } from '@dime-gate/contract/column-wire'
+import type { Column } from '@dime-gate/contract/table'
+import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
+import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
+import { resultMaker } from '@dime-gate/core/result/make-results'
+import { parseDate } from '@dime-gate/core/value/temporal'
 import { type Database, inTransaction, whileReading } from '../database/database'
-import { COPY_NULL, toCopyText } from '../database/copy-text'
-import { columnBatches } from '../table/read-column'
-import { createRunRelation, keyRunRelation, RUN_COLUMNS, runRelation } from './run-relation'
+import { relationOf } from '../table/relation'
+import { columnFrom, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
+import { createRunRelation, keyRunRelation, runFields, runRelation } from './run-relation'
+import { rowWriter } from './run-rows'
 
 export interface RunJob {
   runId: number
-  gate: ScaleGate
   tableId: number
-  columnId: number
+  question: Question
+  asOf: string
+  /** Those that the question looks at, in its order. */
+  columns: Pick<Column, 'id' | 'type'>[]
 }
+
+/** Records that are decided at a time: enough to share the work among them, and few enough to be held at once with all they say. */
+const AT_ONCE = 65_536
 
 /**
  * One connection reads while another writes; only the last word of the writing one makes any of it count.
  * @param progress is told how many records are decided
  */
-export async function decideRun(database: Database, { runId, gate, tableId, columnId }: RunJob, progress: (records: number) => void): Promise<void> {
+export async function decideRun(database: Database, job: RunJob, progress: (records: number) => void): Promise<void> {
+  const { runId, tableId, question, columns } = job
+  const fields = runFields(question.gate, columns.map(({ type }) => type))
   await inTransaction(database, async (writing) => {
-    await writing.query(createRunRelation(runId))
+    await writing.query(createRunRelation(runId, fields))
     // Rows of a relation that nobody else can see yet are settled at once.
-    const copy = writing.query(copyFrom(`copy ${runRelation(runId)} (${RUN_COLUMNS.join(', ')}) from stdin with (freeze)`))
+    const copy = writing.query(copyFrom(`copy ${runRelation(runId)} (${fields.map(({ name }) => name).join(', ')}) from stdin with (freeze)`))
     const copied = finished(copy)
     copied.catch(() => undefined)
-    const decide = batchDecider(gate)
-    let total = noCounts(gate)
+    const decide = batchDecider(job)
+    let total: AllCounts | null = null
     try {
       await whileReading(database, async (reading) => {
-        for await (const batch of columnBatches(reading, tableId, columnId)) {
-          const decided = decide(batch)
-          total = addCounts(total, decided.counts)
-          if (!copy.write(decided.text)) await Promise.race([once(copy, 'drain'), copied])
+        for await (const batch of recordsBatches(reading, relationOf(tableId), columns.map(sourceOf), AT_ONCE)) {
+          const { rows, counts } = decide(batch)
+          total = addCounts(total, counts)
+          for (const text of rows) if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
           progress(total.records)
         }
       })
@@ -60,30 +62,22 @@ export async function decideRun(database: Database, { runId, gate, tableId, colu
   })
 }
 
-/** A scale on a measured number asks for no day. */
-const ANY_DAY = { kind: 'date', day: 0 } as const
-
 /** Gives the rows of a batch as PostgreSQL's COPY takes them, and what they come to. */
-function batchDecider(gate: ScaleGate) {
-  const ready = lowered(gate)
-  const labels = bandsOf(gate).map(({ label }) => toCopyText(label))
-  const cuts = new Map(gate.cuts.map(({ at }, index) => [plain(at), index]))
-  return ({ records, column }: ColumnBatch): { text: string; counts: ScaleCounts } => {
-    const decisions = tableDecider({ length: column.length, columns: new Map([[gate.on, column]]) }, ANY_DAY).decide(ready)
-    const onCut = gate.cuts.map(() => 0)
-    let text = ''
-    for (let at = 0; at < column.length; at++) {
-      const { status, rule } = decisions.at(at)
-      const value = decimalAt(column, at)
-      // What no double stands for may be written with noughts at its end.
-      const cut = value === null ? undefined : cuts.get(column.exact.has(at) ? plain(value) : value)
-      if (cut !== undefined) onCut[cut]!++
-      const unreadable = column.unreadable.get(at)
-      text += `${records[at]}\t${STATUSES.indexOf(status)}\t${rule === NONE ? COPY_NULL : rule}\t${labels[rule] ?? COPY_NULL}\t`
-      text += `${value ?? COPY_NULL}\t${unreadable === undefined ? COPY_NULL : toCopyText(unreadable)}\n`
-    }
-    const { caught, held, unplaced } = decisions.counts
-    const unreadable = column.unreadable.size
-    return { text, counts: { records: column.length, bands: caught, held, unplaced, onCut, blank: column.length - countBits(column.valid) - unreadable, unreadable } }
+function batchDecider({ question, columns, asOf }: RunJob): (batch: RecordsBatch) => { rows: Iterable<string>; counts: AllCounts } {
+  const asked = gatesAsked(question)
+  if ('problems' in asked) throw new Error(`the gate cannot decide: ${JSON.stringify(asked.problems[0])}`)
+  const today = parseDate(asOf)!
+  const places = new Map(columns.map(({ id }, at) => [id, at]))
+  const sources = columns.map(sourceOf)
+  const rowsOf = rowWriter(asked.gates.at(-1)!)
+  return (batch) => {
+    const read = sources.map((source, at) => columnFrom(source, batch.texts[at]!))
+    const result = resultMaker(tablesAsked(question, batch.records.length, (id) => read[places.get(id)!]!), today)(asked.gates)
+    return { rows: rowsOf(batch, result), counts: { ...result.counts(), ...result.further() } }
   }
+}
+
+/** The columns that a question looks at, of those that a table has. */
+export function columnsToRead(question: Question, columns: readonly Column[]): Column[] {
+  return columnsAsked(question).map((id) => columns.find((one) => one.id === id)!)
 }

@@ -1,28 +1,36 @@
 /** The labelled table of a run as CSV (RFC 4180): its columns as written, then what the gate said. */
 import { stringify } from 'csv-stringify/sync'
-import { bandInterval } from '@dime-gate/core/gate/form'
-import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import { intervalText } from '@dime-gate/core/gate/interval'
-import { STATUSES } from '@dime-gate/core/rule/rules'
+import { gatesAsked } from '@dime-gate/contract/question'
 import type { Run } from '@dime-gate/contract/run'
+import { bandInterval } from '@dime-gate/core/gate/form'
+import { intervalText } from '@dime-gate/core/gate/interval'
+import { conditionText } from '@dime-gate/core/rule/condition'
+import { STATUSES } from '@dime-gate/core/rule/rules'
 import { copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
 import { relationOf, writtenText } from '../table/relation'
-import { runRelation } from './run-relation'
+import { outcomeField, runRelation } from './run-relation'
 
 /** RFC 4180 clause 2.1: lines end in CR LF. */
 const FORMAT = { record_delimiter: '\r\n' } as const
 
-/** Text of the file, piece by piece. Band limits are FEEL unary tests, such as `[12..25)`. */
+/** Text of the file, piece by piece. A rule is told by its condition as FEEL; a band by its limits, a FEEL unary test such as `[12..25)`. */
 export async function* labelledCsv(connection: Connection, run: Run): AsyncGenerator<string> {
   const headers = run.columns.map(({ header, name }) => header || name)
-  yield stringify([[...headers, ...addedHeaders(headers, run.gate.name)]], FORMAT)
-  const labels = bandsOf(run.gate).map(({ label }) => label)
-  const limits = run.gate.bands.map((_, index) => intervalText(bandInterval(run.gate, index)))
-  const fields = run.columns.map(({ id }) => writtenText(id))
-  const sql = `select ${['status', 'rule', ...fields].join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} using (record) order by record`
-  for await (const [status, rule, ...columns] of copyRows(connection, sql, fields.length + 2, AT_ONCE)) {
-    yield stringify(status!.map((one, at) => [...columns.map((texts) => texts[at] ?? ''), ...added(labels, limits, one, rule![at]!)]), FORMAT)
+  const { outcomes } = run.gate
+  yield stringify([[...headers, ...addedHeaders(headers, run)]], FORMAT)
+  const rules = ruleTexts(run)
+  const written = run.columns.map(({ id }) => writtenText(id))
+  const given = outcomes.map((_, at) => `${outcomeField(at)}::text`)
+  const fields = ['status', 'rule', ...given, ...written]
+  const sql = `select ${fields.join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} using (record) order by record`
+  for await (const [status, rule, ...texts] of copyRows(connection, sql, fields.length, AT_ONCE)) {
+    const [gives, columns] = [texts.slice(0, outcomes.length), texts.slice(outcomes.length)]
+    const [label, ...others] = gives as [(string | null)[], ...(string | null)[][]]
+    yield stringify(status!.map((one, at) => {
+      const words = one === null ? 'not in the run' : STATUSES[Number(one)]!
+      return [...columns.map((column) => column[at] ?? ''), label[at] ?? '', words, rule![at] === null ? '' : rules[Number(rule![at])]!, ...others.map((other) => other[at] ?? '')]
+    }), FORMAT)
   }
 }
 
@@ -30,9 +38,10 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
 const AT_ONCE = 10_000
 
 /** The gate's own columns, numbered where the table already uses their names. */
-function addedHeaders(headers: string[], gateName: string): string[] {
+function addedHeaders(headers: string[], { gate, gateName }: Run): string[] {
   const taken = new Set(headers)
-  return [gateName, `${gateName} status`, `${gateName} limits`].map((wanted) => {
+  const rule = gate.form === 'scale' ? 'limits' : 'rule'
+  return [gateName, `${gateName} status`, `${gateName} ${rule}`, ...gate.outcomes.slice(1).map(({ name }) => `${gateName} ${name}`)].map((wanted) => {
     let name = wanted
     for (let number = 2; taken.has(name); number++) name = `${wanted} ${number}`
     taken.add(name)
@@ -40,9 +49,8 @@ function addedHeaders(headers: string[], gateName: string): string[] {
   })
 }
 
-/** @param status @param rule null where the record is not in the run, or no rule took it */
-function added(labels: string[], limits: string[], status: string | null, rule: string | null): [label: string, status: string, limits: string] {
-  if (status === null) return ['', 'not in the run', '']
-  const name = STATUSES[Number(status)]!
-  return rule === null ? ['', name, ''] : [labels[Number(rule)]!, name, limits[Number(rule)]!]
+function ruleTexts({ gate, feeding }: Run): string[] {
+  if (gate.form === 'scale') return gate.bands.map((_, index) => intervalText(bandInterval(gate, index)))
+  const asked = gatesAsked({ gate, feeding })
+  return 'gates' in asked ? asked.gates.at(-1)!.lowered.rules.map(({ condition }) => conditionText(condition)) : []
 }

@@ -1,10 +1,11 @@
 import { tableFromIPC } from 'apache-arrow'
-import { runFromTable } from '@dime-gate/contract/column-wire'
-import type { Gate } from '@dime-gate/contract/gate'
+import { columnFromTable, decisionsFromTable } from '@dime-gate/contract/column-wire'
+import type { Gate as StoredGate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { valueTextAt } from '@dime-gate/core/table/table'
 import { bringIn } from '../testing/bring-in'
 import { ended, keepRun } from '../testing/keep-run'
 import { tellStopped } from './runs'
@@ -28,6 +29,9 @@ function scale(name: string): ScaleGate {
   }
 }
 
+/** These are scales, all of them. */
+type Gate = StoredGate & { draft: ScaleGate }
+
 const points = () => ({ Points: { column: table.columns[1]!.id } })
 
 async function newGate(name: string): Promise<Gate> {
@@ -48,10 +52,11 @@ describe('a draft', () => {
   test('must be able to decide: bands, cuts and ends are checked', async () => {
     const gate = await newGate('Checked')
     const put = (draft: object) => server.ask('PUT', `/gates/${gate.id}/draft`, { draft: { ...gate.draft, ...draft }, seen: 1 })
-    expect((await put({ cuts: [] })).status).toBe(400)
-    expect((await put({ cuts: gate.draft.cuts.toReversed() })).status).toBe(400)
-    expect((await put({ ceiling: { at: '70', included: false } })).status).toBe(400)
-    expect((await put({ cuts: [{ at: 'x', owner: 'below' }, gate.draft.cuts[1]] })).status).toBe(400)
+    expect(await put({ cuts: [] })).toMatchObject({ status: 422, body: { code: 'cannot-decide', message: expect.stringContaining('one band more') } })
+    expect((await put({ cuts: gate.draft.cuts.toReversed() })).status).toBe(422)
+    expect((await put({ ceiling: { at: '70', included: false } })).status).toBe(422)
+    expect((await put({ cuts: [{ at: 'x', owner: 'below' }, gate.draft.cuts[1]] })).status).toBe(422)
+    expect((await put({ cuts: [{ at: '20' }, gate.draft.cuts[1]] })).status).toBe(400)
   })
 
   test('has a name of its own', async () => {
@@ -113,15 +118,22 @@ describe('a run', () => {
   })
 
   test('counts every record once', () => {
-    expect(run.counts).toEqual({ records: 11, bands: [2, 5, 1], held: 2, unplaced: 1, onCut: [1, 1], blank: 1, unreadable: 1 })
+    expect(run.counts).toEqual({
+      records: 11, caught: [2, 5, 1], otherwise: 0, unplaced: 1, held: 2, contested: 0, alone: [2, 5, 1], exceptions: 5, unreadable: 1, outside: 0, onEdge: 2, nearEdge: 0,
+      inputs: [{ input: 'Points', blank: 1, unreadable: 1, outside: 0 }],
+      edges: [{ of: 'Points', at: '20', on: 1, short: 0, past: 0 }, { of: 'Points', at: '70', on: 1, short: 0, past: 0 }],
+    })
+    expect(run.labels.map(({ label, records }) => [label, records])).toEqual([['ground', 2], ['climb', 5], ['crown, high', 1]])
   })
 
-  test('keeps status, band and cut of every record', async () => {
-    const batch = runFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/records`)))
-    expect([...batch.band]).toEqual([0, 2, -1, -1, 1, -1, 0, 1, 1, 1, 1])
+  test('keeps status, rule and what was looked at of every record', async () => {
+    const batch = decisionsFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/records`)))
+    expect([...batch.rule]).toEqual([0, 2, -1, -1, 1, -1, 0, 1, 1, 1, 1])
     expect([...batch.status]).toEqual([0, 0, 2, 2, 0, 1, 0, 0, 0, 0, 0])
-    expect([...batch.cut]).toEqual([-1, 1, -1, -1, -1, -1, 0, -1, -1, -1, -1])
-    expect([...batch.column.unreadable]).toEqual([[2, 'n/a']])
+    expect(run.seen).toEqual([table.columns[1]!.id])
+    const { column } = columnFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/columns/${run.seen[0]}`)), 'number')
+    expect([[...column.unreadable], valueTextAt(column, 4), valueTextAt(column, 5)]).toEqual([[[2, 'n/a']], '69.999999999999999999', '100.5'])
+    expect(await server.ask('GET', `/runs/${run.id}/columns/${table.columns[0]!.id}`)).toMatchObject({ status: 404 })
   })
 
   test('comes out as CSV with every value as it was written', async () => {
@@ -162,7 +174,7 @@ describe('a run', () => {
     await server.ask('PUT', `/gates/${gate.id}/bindings/${twice.id}`, { inputs: second, seen: 1 })
     expect(await on(1)).toMatchObject({ status: 409, body: { code: 'stale' } })
     const after = await ended(server, ((await on(2)).body as Run).id)
-    const bands = async ({ id }: Run) => [...runFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${id}/records`))).band]
+    const bands = async ({ id }: Run) => [...decisionsFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${id}/records`))).rule]
     expect([await bands(before), await bands(after)]).toEqual([[0, 2], [2, 0]])
     expect([(await server.ask('GET', `/runs/${before.id}`)).body, after]).toMatchObject([{ binding: first }, { binding: second }])
   })
@@ -212,7 +224,7 @@ describe('a run under way', () => {
     const seen = new Set<number | null>()
     for (let now = run; now.state === 'under way'; now = (await server.ask('GET', `/runs/${run.id}`)).body) seen.add(now.progress)
     expect(seen.size).toBeGreaterThan(1)
-    expect(await ended(server, run.id)).toMatchObject({ state: 'done', progress: null, counts: { records: MANY, bands: [MANY * 0.21, MANY * 0.49, MANY * 0.3] } })
+    expect(await ended(server, run.id)).toMatchObject({ state: 'done', progress: null, counts: { records: MANY, caught: [MANY * 0.21, MANY * 0.49, MANY * 0.3] } })
     expect(await recordsOf(run.id)).toBe(MANY)
   })
 

@@ -1,6 +1,6 @@
 import { tableFromIPC } from 'apache-arrow'
 import { columnFromTable } from '@dime-gate/contract/column-wire'
-import { decimalAt } from '@dime-gate/core/table/number-column'
+import { valueTextAt } from '@dime-gate/core/table/table'
 import { bringIn, importPath } from '../testing/bring-in'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
@@ -48,26 +48,26 @@ test('text in a number column is kept as written, counted, and never zero', asyn
   const trunk = table.columns[1]!
   expect([trunk.type, trunk.blank, trunk.unreadable]).toEqual(['number', 1, 2])
   const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${trunk.id}`)
-  const { records, column } = columnFromTable(await tableFromIPC(response))
+  const { records, column } = columnFromTable(await tableFromIPC(response), 'number')
   expect([...records]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12])
-  expect([0, 1, 2, 3, 4].map((at) => decimalAt(column, at))).toEqual(['35', null, null, null, '12'])
+  expect([0, 1, 2, 3, 4].map((at) => valueTextAt(column, at))).toEqual(['35', null, null, null, '12'])
   expect([...column.unreadable]).toEqual([[1, '35 cm'], [2, 'n/a']])
 })
 
 test('decimals that a double cannot hold come back exactly', async () => {
   const table = await bringIn(server, 'Exact', 'a\n0.30000000000000000001\n0.3\n12345678901234567890\n')
   const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`)
-  const { column } = columnFromTable(await tableFromIPC(response))
-  expect([0, 1, 2].map((at) => decimalAt(column, at))).toEqual(['0.30000000000000000001', '0.3', '12345678901234567890'])
+  const { column } = columnFromTable(await tableFromIPC(response), 'number')
+  expect([0, 1, 2].map((at) => valueTextAt(column, at))).toEqual(['0.30000000000000000001', '0.3', '12345678901234567890'])
 })
 
 test('columns longer than a batch are joined in order', async () => {
   const count = 70_001
   const table = await bringIn(server, 'Long', `a\n${Array.from({ length: count }, (_, i) => (i % 1000 === 7 ? '' : i)).join('\n')}\n`)
   const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`)
-  const { records, column } = columnFromTable(await tableFromIPC(response))
+  const { records, column } = columnFromTable(await tableFromIPC(response), 'number')
   expect([records.length, records[65_536], records.at(-1)]).toEqual([count, 65_537, count])
-  expect([decimalAt(column, 65_536), decimalAt(column, 69_007), decimalAt(column, 70_000)]).toEqual(['65536', null, '70000'])
+  expect([valueTextAt(column, 65_536), valueTextAt(column, 69_007), valueTextAt(column, 70_000)]).toEqual(['65536', null, '70000'])
 })
 
 test('readers who leave in the middle of a column harm nobody', async () => {
@@ -80,7 +80,7 @@ test('readers who leave in the middle of a column harm nobody', async () => {
     await response.body!.getReader().read()
     cancel.abort()
   }
-  const { records } = columnFromTable(await tableFromIPC(await server.fetch(path)))
+  const { records } = columnFromTable(await tableFromIPC(await server.fetch(path)), 'number')
   expect(records).toHaveLength(200_000)
 }, 30_000)
 

@@ -1,31 +1,32 @@
 <script setup lang="ts">
 /** The bench's records: those of the chosen tray, with what the draft makes of each. */
-import type { Column, Table } from '@dime-gate/contract/table'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
+import { columnsAsked } from '@dime-gate/contract/question'
+import type { Table } from '@dime-gate/contract/table'
+import type { Counts } from '@dime-gate/core/result/counts'
+import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import type { Remote } from 'comlink'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/in-order'
 import type { RecordsWorker } from '../records/records-worker'
+import type { Asked } from '../records/session'
 import TrayTabs from '../records/TrayTabs.vue'
 import { useThrottled } from '../shared/useThrottled'
 import { withUnit } from '../shared/words'
 
 const props = defineProps<{
   table: Table
-  column: Column
-  gate: ScaleGate
-  counts: ScaleCounts | null
-  worker: Remote<RecordsWorker>
+  asked: Asked
+  labels: LabelLook[]
+  counts: Counts | null
+  session: Remote<RecordsWorker>
   /** Changes whenever the worker has decided anew; 0 before the first time. */
   tick: number
 }>()
 const tray = defineModel<Tray>({ required: true })
-const bands = computed(() => bandsOf(props.gate))
+const looked = computed(() => columnsAsked(props.asked))
 
-const order = ref<Order>('table')
+const order = shallowRef<Order>(null)
 const total = ref(0)
 const listTick = ref(0)
 
@@ -34,7 +35,7 @@ async function list(): Promise<void> {
     total.value = 0
     return
   }
-  total.value = await props.worker.list({ ...tray.value }, order.value)
+  total.value = await props.session.list({ ...tray.value }, order.value && { ...order.value })
   listTick.value++
 }
 watch([tray, order], list)
@@ -43,26 +44,21 @@ watch(() => props.tick, useThrottled(list, 90), { immediate: true })
 
 const trays = computed(() => {
   if (!props.counts) return []
-  const { onCut, held, unplaced, unreadable, records } = props.counts
-  const all: { tray: Tray; records: number }[] = [
-    { tray: { kind: 'all' }, records },
-    { tray: { kind: 'on-a-cut' }, records: onCut.reduce((sum, one) => sum + one, 0) },
-    { tray: { kind: 'held' }, records: held },
-    { tray: { kind: 'unreadable' }, records: unreadable },
-    { tray: { kind: 'unplaced' }, records: unplaced },
-  ]
-  const { kind } = tray.value
-  if (kind === 'band' || kind === 'cut') all.splice(1, 0, { tray: tray.value, records: total.value })
-  return all
+  const all: { tray: Tray; records: number }[] = [{ tray: { kind: 'all' }, records: props.counts.records }]
+  return tray.value.kind === 'all' ? all : [{ tray: tray.value, records: total.value }, ...all]
+})
+const sortedBy = computed(() => {
+  const column = order.value && props.table.columns.find(({ id }) => id === order.value!.column)
+  return column ? `sorted by ${withUnit(column.name, column.unit)}, ${order.value!.direction}` : 'in table order'
 })
 </script>
 
 <template>
   <div class="records">
-    <TrayTabs :gate="gate" :trays="trays" :chosen="tray" @choose="tray = $event">
-      {{ order === 'table' ? 'in table order' : `sorted by ${withUnit(column.name, column.unit)}, ${order}` }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
+    <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
+      {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :column-id="column.id" :bands="bands" :total="total" :rows="worker.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Move a cut, or choose another tray.'" @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :looked="looked" :gate="asked.gate" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
   </div>
 </template>
 

@@ -1,25 +1,41 @@
 <script setup lang="ts">
-/** Which column of which table the gate looks at. */
+/** Which columns of which table stand for what the gate looks at. */
+import { type Bound, type BoundInputs, columnsBound } from '@dime-gate/contract/binding'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
+import type { Gate, Input } from '@dime-gate/core/gate/document'
+import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, messageOf } from '../shared/api'
+import { listed, withUnit } from '../shared/words'
 import { useNotices } from '../shared/notices'
-import { withUnit } from '../shared/words'
 
-const props = defineProps<{ table: Table; column: Column }>()
-const emit = defineEmits<{ bind: [tableId: number, columnId: number] }>()
+const props = defineProps<{ table: Table; gate: Gate; inputs: BoundInputs }>()
+const emit = defineEmits<{ bind: [table: Table, input: string, bound: Bound] }>()
 
 const notices = useNotices()
-const open = ref(false)
+/** The input that is being bound; null for none. */
+const open = ref<string | null>(null)
 /** Null while they are fetched. */
 const tables = shallowRef<{ title: string; value: number }[] | null>(null)
 const chosen = shallowRef<Table>(props.table)
-const columns = computed(() => chosen.value.columns.filter(({ type }) => isNumeric(type)))
+const members = shallowRef<number[]>([])
 
-async function begin(): Promise<void> {
+const given = computed(() => props.gate.inputs.filter(({ source }) => source.kind === 'given').map((input) => {
+  const bound = props.inputs[input.name]
+  const columns = bound ? columnsBound(bound).map((id) => props.table.columns.find((one) => one.id === id)!) : []
+  const [first] = columns
+  const words = !first ? 'nothing yet' : input.isSet ? `${columns.length} columns` : withUnit(first.name, first.unit)
+  return { input, columns, words, title: listed(columns.map(({ name }) => name)), isNamedAlike: first?.name === input.name && !input.isSet }
+}))
+const figures = computed(() => props.gate.inputs.flatMap(({ name, source }) => (source.kind === 'figure' ? [{ name, feel: source.feel }] : [])))
+const fed = computed(() => props.gate.inputs.filter(({ source }) => source.kind === 'gate').map(({ source }) => (source as { gate: string }).gate))
+const fitting = (input: Input) => chosen.value.columns.filter(({ type }) => kindOfColumn(type) === input.type)
+
+async function begin(input: Input, columns: readonly Column[]): Promise<void> {
+  open.value = input.name
   chosen.value = props.table
+  members.value = columns.map(({ id }) => id)
   await tell(async () => {
     tables.value = (await ask(deskSchema, '/desk')).tables.map(({ id, name }) => ({ title: name, value: id }))
   })
@@ -28,12 +44,17 @@ async function begin(): Promise<void> {
 async function choose(id: number): Promise<void> {
   await tell(async () => {
     chosen.value = await ask(tableSchema, `/tables/${id}`)
+    members.value = []
   })
 }
 
-function bind({ id }: Column): void {
-  open.value = false
-  emit('bind', chosen.value.id, id)
+function bind(input: string, bound: Bound): void {
+  open.value = null
+  emit('bind', chosen.value, input, bound)
+}
+
+function toggle(id: number): void {
+  members.value = members.value.includes(id) ? members.value.filter((one) => one !== id) : [...members.value, id]
 }
 
 async function tell(work: () => Promise<void>): Promise<void> {
@@ -46,24 +67,36 @@ async function tell(work: () => Promise<void>): Promise<void> {
 </script>
 
 <template>
-  <v-menu v-model="open" :close-on-content-click="false" @update:model-value="$event && begin()">
-    <template #activator="{ props: activator }">
-      <button v-bind="activator" class="plain-button bound" type="button" aria-label="Table and column that the gate looks at"><b>{{ withUnit(column.name, column.unit) }}</b></button>
+  <span class="bindings">looks at
+    <template v-for="({ input, columns, words, title, isNamedAlike }, index) in given" :key="input.name">
+      <span class="one"><template v-if="!isNamedAlike && given.length > 1">{{ input.name }}: </template>
+        <v-menu :model-value="open === input.name" :close-on-content-click="false" @update:model-value="$event ? begin(input, columns) : (open = null)">
+          <template #activator="{ props: activator }">
+            <button v-bind="activator" class="plain-button bound" :class="{ trouble: columns.length === 0 }" type="button" :title="title" :data-input="input.name"><b>{{ words }}</b><span class="visually-hidden">: what stands for {{ input.name }}</span></button>
+          </template>
+          <v-card class="pa-4" width="320">
+            <v-select v-if="tables" label="Table" :items="tables" :model-value="chosen.id" @update:model-value="choose" />
+            <p v-else class="second">{{ table.name }}</p>
+            <h2 class="pt-3 pb-1">{{ input.isSet ? 'Columns that stand' : 'Column that stands' }} for {{ input.name }}</h2>
+            <p v-if="fitting(input).length === 0" class="second">This table has no column of {{ input.type === 'number' ? 'numbers' : `the kind “${input.type}”` }}.</p>
+            <ul>
+              <li v-for="one in fitting(input)" :key="one.id"><button class="plain-button choice" :class="{ chosen: members.includes(one.id) }" type="button" :aria-pressed="members.includes(one.id)" @click="input.isSet ? toggle(one.id) : bind(input.name, { column: one.id })">{{ withUnit(one.name, one.unit) }}</button></li>
+            </ul>
+            <v-btn v-if="input.isSet" class="mt-3" :disabled="members.length === 0" @click="bind(input.name, { columns: members })">Take these {{ members.length }}</v-btn>
+          </v-card>
+        </v-menu><template v-if="index < given.length - 1">, </template>
+      </span>
     </template>
-    <v-card class="pa-4" width="320">
-      <v-select v-if="tables" label="Table" :items="tables" :model-value="chosen.id" @update:model-value="choose" />
-      <p v-else class="second">{{ table.name }}</p>
-      <h2 class="pt-3 pb-1">Column of numbers</h2>
-      <p v-if="columns.length === 0" class="second">This table has no column of numbers.</p>
-      <ul>
-        <li v-for="one in columns" :key="one.id"><button class="plain-button choice" :class="{ chosen: one.id === column.id }" type="button" @click="bind(one)">{{ withUnit(one.name, one.unit) }}</button></li>
-      </ul>
-    </v-card>
-  </v-menu>
+    <template v-if="fed.length > 0">{{ given.length > 0 ? ' and ' : '' }}what <b>{{ listed(fed) }}</b> {{ fed.length === 1 ? 'gives' : 'give' }}</template>
+    <span v-for="{ name, feel } in figures" :key="name" class="reckoned" :title="`${name} = ${feel}`">; <b>{{ name }}</b> = <code>{{ feel }}</code></span>
+  </span>
 </template>
 
 <style scoped>
+.bindings b { color: var(--ink); }
 .bound { color: var(--ink); border-bottom: 1px dotted var(--second); }
+.one { white-space: nowrap; }
+.reckoned code { font-family: var(--figures); font-size: 12.5px; }
 ul { list-style: none; padding: 0; margin: 0; max-height: 320px; overflow: auto; }
 .choice { width: 100%; padding: 5px 8px; border-radius: 3px; }
 .choice:hover { background: var(--sheet); }

@@ -2,7 +2,7 @@
 import { type Binding, bindingSchema, type BoundInputs } from '@dime-gate/contract/binding'
 import { type Gate, gateSchema } from '@dime-gate/contract/gate'
 import { type Run, runSchema } from '@dime-gate/contract/run'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
+import type { Gate as GateDocument } from '@dime-gate/core/gate/document'
 import { computed, inject, type InjectionKey, provide, reactive, shallowRef } from 'vue'
 import { ask, askWith } from '../shared/api'
 import { isSame } from '../shared/is-same'
@@ -11,7 +11,7 @@ import { type Keeping, useKeeping } from '../shared/useKeeping'
 
 /** What can be undone: the draft, and which columns stand for its inputs. */
 export interface Draft {
-  gate: ScaleGate
+  gate: GateDocument
   inputs: BoundInputs
 }
 

@@ -2,6 +2,7 @@
 /** All gates, with what they give. */
 import type { GateSummary } from '@dime-gate/contract/gate'
 import MarkCoin from '../shared/MarkCoin.vue'
+import { FORM_WORDS } from '../shared/words'
 import ItemActions from './ItemActions.vue'
 
 /** @property isManaged whether the shelf stands by itself, with what can be done with its things */
@@ -16,11 +17,11 @@ const emit = defineEmits<{ copy: [gate: GateSummary]; remove: [gate: GateSummary
     <div v-for="gate in gates" :key="gate.id" class="managed">
       <router-link class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
       <span class="name">{{ gate.name }}</span>
-      <span class="second">{{ gate.latestVersion === 0 ? 'draft, no version set' : `version ${gate.latestVersion}` }}</span>
+      <span class="second">{{ FORM_WORDS[gate.form] }}, {{ gate.latestVersion === 0 ? 'no version set' : `version ${gate.latestVersion}` }}</span>
       <span class="second wide">{{ gate.tables.length === 0 ? 'on no table yet' : `on ${gate.tables.map(({ name }) => name).join(', ')}` }}</span>
       <span class="wide labels">
-        <span v-for="(band, index) in gate.bands.slice(0, 8)" :key="index"><MarkCoin :mark="band.mark" :colour="band.colour" :size="13" /> {{ band.label }}</span>
-        <span v-if="gate.bands.length > 8" class="second">and {{ gate.bands.length - 8 }} more</span>
+        <span v-for="(band, index) in gate.labels.slice(0, 8)" :key="index"><MarkCoin :mark="band.mark" :colour="band.colour" :size="13" /> {{ band.label }}</span>
+        <span v-if="gate.labels.length > 8" class="second">and {{ gate.labels.length - 8 }} more</span>
       </span>
     </router-link>
       <ItemActions v-if="isManaged" :name="gate.name" can-copy @copy="emit('copy', gate)" @remove="emit('remove', gate)" />

@@ -7,7 +7,7 @@ import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { useRecordsWorker } from '../records/useRecordsWorker'
+import { useSession } from '../records/useSession'
 import { ask, askWith, messageOf } from '../shared/api'
 import { count } from '../shared/format'
 import { freeName } from '../shared/free-name'
@@ -17,7 +17,7 @@ const props = defineProps<{ tableId: number; taken: string[] }>()
 const emit = defineEmits<{ close: [] }>()
 
 const router = useRouter()
-const worker = useRecordsWorker()
+const session = useSession()
 const table = shallowRef<Table | null>(null)
 const trouble = ref('')
 const isBusy = ref(false)
@@ -29,8 +29,8 @@ onMounted(() => tell(async () => {
 
 async function make({ id, name, unit }: Column): Promise<void> {
   await tell(async () => {
-    await worker.open(`${API}/tables/${props.tableId}/columns/${id}`)
-    const draft = await worker.firstScale(freeName(`${name} scale`, props.taken), givenNumber(name, unit))
+    await session.open([{ id, kind: 'number', path: `${API}/tables/${props.tableId}/columns/${id}` }])
+    const draft = await session.firstScale(freeName(`${name} scale`, props.taken), givenNumber(name, unit), id)
     const gate = await askWith(gateSchema, 'POST', '/gates', { draft, binding: { tableId: props.tableId, inputs: { [draft.on]: { column: id } } } })
     await router.push(`/gates/${gate.id}`)
   })

@@ -8,8 +8,8 @@ import ItemActions from './ItemActions.vue'
 defineProps<{ runs: RunSummary[]; isManaged: boolean }>()
 const emit = defineEmits<{ remove: [run: RunSummary] }>()
 
-function exceptionsOf({ counts }: RunSummary): number {
-  return counts ? counts.held + counts.unplaced : 0
+function withoutLabel({ counts }: RunSummary): number {
+  return counts ? counts.held + counts.unplaced + counts.contested : 0
 }
 </script>
 
@@ -21,11 +21,11 @@ function exceptionsOf({ counts }: RunSummary): number {
       <router-link class="item" :to="`/runs/${run.id}`" :data-run="`${run.gateName} ${run.number}`">
       <span class="name">{{ run.gateName }}, run {{ run.number }}</span>
       <span class="second">{{ moment(run.keptAt) }}</span>
-      <span v-if="run.counts" class="shares wide" aria-hidden="true"><span v-for="(band, index) in run.bands" :key="index" :style="{ flexGrow: run.counts!.bands[index], background: band.colour }" /><span class="none" :style="{ flexGrow: exceptionsOf(run) }" /></span>
+      <span v-if="run.counts" class="shares wide" aria-hidden="true"><span v-for="label in run.labels" :key="label.label" :style="{ flexGrow: label.records, background: label.colour }" /><span :style="{ flexGrow: run.counts.otherwise, background: run.otherwise?.colour }" /><span class="none" :style="{ flexGrow: withoutLabel(run) }" /></span>
       <span class="second wide">version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
       <span v-if="run.state === 'under way'" class="wide second">under way: {{ count(run.progress ?? 0) }} of {{ count(run.records) }} records decided</span>
         <span v-else-if="!run.counts" class="wide trouble">failed: {{ run.problem }}</span>
-        <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: exceptionsOf(run) > 0 }">{{ count(exceptionsOf(run)) }}</b> <span class="second">without a label</span></span>
+        <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span></span>
     </router-link>
       <ItemActions v-if="isManaged" :name="`${run.gateName}, run ${run.number}`" @remove="emit('remove', run)" />
     </div>

@@ -1,26 +1,28 @@
 <script setup lang="ts">
 /** Records in rows, as many as there are; only those in view are fetched and drawn. */
 import type { Cell, Column } from '@dime-gate/contract/table'
-import type { Band } from '@dime-gate/core/gate/scale-gate'
+import type { Gate } from '@dime-gate/core/gate/document'
+import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, useSlots, watch } from 'vue'
 import { messageOf } from '../shared/api'
-import { date, number } from '../shared/format'
+import { date, number, roundedText } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import { isTrouble, reasonWords, withUnit } from '../shared/words'
+import { isTrouble, reasonWords, valueWords, withUnit } from '../shared/words'
 import { gridOf, widthOf } from './column-widths'
 import type { Order } from './in-order'
-import type { ListedRecord } from './records-worker'
+import { computedInputs, type ListedRecord } from './session'
 import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{
   tableId: number
   columns: Column[]
-  /** The column that the gate looks at; drawn beside the label. */
-  columnId?: number
-  /** With bands each record shows its label first; without, the table is shown as it is. */
-  bands?: Band[]
+  /** The columns that the gate looks at; drawn beside the label. */
+  looked?: number[]
+  /** With a gate each record shows its label first; without, the table is shown as it is. */
+  gate?: Gate
+  labels?: LabelLook[]
   total: number
   rows: (from: number, to: number) => Promise<ListedRecord[]>
   /** Changes when rows have to be asked for again. */
@@ -31,6 +33,10 @@ const props = defineProps<{
 const emit = defineEmits<{ order: [order: Order] }>()
 
 const ROW = 30
+/** Columns before the reason, so that it is in view. */
+const MOST_IN_FRONT = 4
+/** Figures are told to so many places; the whole is in reach. */
+const FIGURE_PLACES = 4
 const { cells, want } = useRecordCells(props.tableId)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
@@ -44,9 +50,16 @@ const span = computed(() => {
 
 /** Who the record is comes first, then what was looked at; the rest follows in file order. */
 const ordered = computed(() => {
-  const looked = props.columns.find(({ id }) => id === props.columnId)
-  const others = props.columns.filter(({ id }) => id !== props.columnId)
-  return looked ? [others[0], looked, ...others.slice(1)].filter((column) => column !== undefined) : others
+  const looked = (props.looked ?? []).flatMap((id) => props.columns.find((one) => one.id === id) ?? [])
+  const [who, ...others] = props.columns.filter((column) => !looked.includes(column))
+  return [...(who ? [who] : []), ...looked, ...others]
+})
+const isLooked = (column: Column) => props.looked?.includes(column.id) ?? false
+const reckoned = computed(() => (props.gate ? computedInputs(props.gate.inputs) : []))
+/** Why to look comes after who it is, what was reckoned and what was looked at; where that are many columns, before those. */
+const front = computed(() => {
+  const looked = ordered.value.filter((column, index) => index === 0 || isLooked(column)).length
+  return looked > MOST_IN_FRONT ? 1 : looked
 })
 const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
 /** Heads that tell of their columns need room for it. */
@@ -59,10 +72,11 @@ const measured = computed(() => ordered.value.map((column, index) => widthOf({
   head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
 })))
 const widths = computed(() => {
-  if (!props.bands) return gridOf(measured.value)
-  const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: props.bands.map((band) => `${band.label}…`) })
-  const reason = { pixels: 150, isFigure: false }
-  return gridOf([label, ...measured.value.slice(0, 2), ...(measured.value.length > 1 ? [reason] : []), ...measured.value.slice(2)])
+  if (!props.gate) return gridOf(measured.value)
+  const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels ?? []).map((one) => `${one.label}…`) })
+  const reason = { pixels: props.gate.inputs.length > 1 ? 200 : 150, isFigure: false }
+  const figures = reckoned.value.map(({ name, unit, type }) => widthOf({ head: withUnit(name, unit), isFigure: type === 'number', least: 80, cells: [] }))
+  return gridOf([label, ...measured.value.slice(0, 1), ...figures, ...measured.value.slice(1, front.value), reason, ...measured.value.slice(front.value)])
 })
 const template = computed(() => widths.value.template)
 
@@ -87,13 +101,15 @@ watch([span, () => props.tick, () => props.total], async () => {
   }
 }, { immediate: true })
 
-const drawn = computed(() => shown.value.rows.map(({ record, status, band, reason }, index) => ({
+const drawn = computed(() => shown.value.rows.map(({ record, status, label, reasons, computed: figures }, index) => ({
   record,
   place: shown.value.from + index,
   status,
-  band: props.bands?.[band],
-  reason: reason ? reasonWords(reason) : '',
-  isTrouble: reason !== null && isTrouble(reason),
+  label,
+  look: props.labels?.find((one) => one.label === label),
+  reason: props.gate ? reasons.map((reason) => reasonWords(reason, props.gate!, label)).join('; ') : '',
+  isTrouble: reasons.some(isTrouble),
+  figures: figures.map((text) => (text === null ? { whole: '', short: 'blank' } : { whole: valueWords(text), short: valueWords(roundedText(text, FIGURE_PLACES)) })),
   cells: cells.get(record),
 })))
 
@@ -110,40 +126,53 @@ function cellState(cell: Cell | undefined): string {
   return cell[1]?.trim() ? 'unreadable' : 'blank'
 }
 
-function nextOrder(): void {
-  const next: Record<Order, Order> = { table: 'falling', falling: 'rising', rising: 'table' }
-  emit('order', next[props.order ?? 'table'])
+function nextOrder(column: number): void {
+  const { order } = props
+  if (order?.column !== column) emit('order', { column, direction: 'falling' })
+  else emit('order', order.direction === 'falling' ? { column, direction: 'rising' } : null)
 }
 
-const ORDER_SIGNS: Record<Order, string> = { table: '', rising: '▲', falling: '▼' }
+function orderSign(column: number): string {
+  return props.order?.column !== column ? '' : props.order.direction === 'rising' ? '▲' : '▼'
+}
+
+function sortWord(column: number): 'ascending' | 'descending' | undefined {
+  return props.order?.column !== column ? undefined : props.order.direction === 'rising' ? 'ascending' : 'descending'
+}
 </script>
 
 <template>
   <div ref="scroller" class="scroller" role="table" :aria-rowcount="total + 1" tabindex="0" aria-label="Records">
     <div class="head row" role="row" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px` }">
-      <span v-if="bands" role="columnheader" class="stuck">Label</span>
+      <span v-if="gate" role="columnheader" class="stuck">Label</span>
       <template v-for="(column, index) in ordered" :key="column.id">
-        <span role="columnheader" :class="{ right: isNumeric(column.type), looked: column.id === columnId, stuck: !bands && index === 0 }">
-          <button v-if="column.id === columnId && order" class="plain-button" type="button" :title="`Sort by ${column.name}`" @click="nextOrder">
-            {{ ORDER_SIGNS[order] }} {{ withUnit(column.name, column.unit) }}
+        <span role="columnheader" :aria-sort="sortWord(column.id)" :class="{ right: isNumeric(column.type), looked: isLooked(column), stuck: !gate && index === 0 }">
+          <button v-if="isLooked(column) && order !== undefined" class="plain-button" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
+            {{ orderSign(column.id) }} {{ withUnit(column.name, column.unit) }}
           </button>
           <span v-else class="name">{{ withUnit(column.name, column.unit) }}</span>
           <slot name="head" :column="column" />
         </span>
-        <span v-if="bands && index === 1" role="columnheader">Look at</span>
+        <template v-if="gate && index === 0">
+          <span v-for="input in reckoned" :key="input.name" role="columnheader" class="looked" :class="{ right: input.type === 'number' }">{{ withUnit(input.name, input.unit) }}</span>
+        </template>
+        <span v-if="gate && index === front - 1" role="columnheader">Look at</span>
       </template>
     </div>
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.band, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }">
-        <span v-if="bands" role="cell" class="label stuck" data-cell="label" :title="row.band?.label">
-          <template v-if="row.band"><MarkCoin :mark="row.band.mark" :colour="row.band.colour" /> {{ row.band.label }}</template>
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }">
+        <span v-if="gate" role="cell" class="label stuck" data-cell="label" :title="row.label ?? row.status">
+          <template v-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
           <span v-else class="second">{{ row.status }}</span>
         </span>
         <template v-for="(column, index) in ordered" :key="column.id">
-          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: column.id === columnId, stuck: !bands && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
-          <span v-if="bands && index === 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
+          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: isLooked(column), stuck: !gate && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
+          <template v-if="gate && index === 0">
+            <span v-for="(figure, at) in row.figures" :key="reckoned[at]!.name" role="cell" class="looked" :class="{ right: reckoned[at]!.type === 'number', figure: reckoned[at]!.type === 'number', blank: figure.whole === '' }" :title="figure.whole">{{ figure.short }}</span>
+          </template>
+          <span v-if="gate && index === front - 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
         </template>
       </div>
     </div>

@@ -1,18 +1,18 @@
 <script setup lang="ts">
 /** Which of the records are listed. */
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import type { Tray } from '@dime-gate/core/run/scale-result'
+import type { Gate } from '@dime-gate/core/gate/document'
+import { type Tray, trayName } from '@dime-gate/core/result/tray'
 import { count } from '../shared/format'
 import { trayWords } from '../shared/words'
 
-defineProps<{ gate: ScaleGate; trays: { tray: Tray; records: number }[]; chosen: Tray }>()
+defineProps<{ gate: Gate; trays: { tray: Tray; records: number }[]; chosen: Tray }>()
 const emit = defineEmits<{ choose: [tray: Tray] }>()
 </script>
 
 <template>
   <div class="tabs" role="group" aria-label="Which records">
     <h2>Records</h2>
-    <button v-for="{ tray, records } in trays" :key="tray.kind" class="plain-button tab" :class="{ here: tray.kind === chosen.kind }" type="button" :aria-pressed="tray.kind === chosen.kind" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ count(records) }}</button>
+    <button v-for="{ tray, records } in trays" :key="trayName(tray)" class="plain-button tab" :class="{ here: trayName(tray) === trayName(chosen) }" type="button" :aria-pressed="trayName(tray) === trayName(chosen)" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ count(records) }}</button>
     <span class="space" />
     <span class="second"><slot /></span>
   </div>

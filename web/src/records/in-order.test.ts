@@ -1,7 +1,22 @@
+import { dictionaryColumn } from '@dime-gate/core/table/dictionary-column'
 import { numberColumn } from '@dime-gate/core/table/number-column'
-import { inOrder, type Order } from './in-order'
+import type { Column } from '@dime-gate/core/table/table'
+import { inOrder } from './in-order'
 
-const column = numberColumn(['5', null, '-3', '5', '0', { unreadable: 'n/a' }])
-const places = (order: Order) => [...inOrder(Uint32Array.of(0, 1, 2, 3, 4, 5), order, column)]
+const places = (column: Column, direction: 'rising' | 'falling', all = Array.from({ length: column.length }, (_, at) => at)) => [...inOrder(Uint32Array.from(all), direction, column)]
+const both = (column: Column) => [places(column, 'rising'), places(column, 'falling')]
 
-test.each<[Order, number[]]>([['table', [0, 1, 2, 3, 4, 5]], ['rising', [2, 4, 0, 3, 1, 5]], ['falling', [0, 3, 4, 2, 1, 5]]])('%s', (order, expected) => expect(places(order)).toEqual(expected))
+test('numbers, with those that have none at the end either way', () => {
+  expect(both(numberColumn(['5', null, '-3', '5', '0', { unreadable: 'n/a' }]))).toEqual([[2, 4, 0, 3, 1, 5], [0, 3, 4, 2, 1, 5]])
+})
+
+test('two decimals that share a double keep their order', () => {
+  expect(both(numberColumn(['0.30000000000000000002', '0.3', '0.30000000000000000001', '0.30000000000000000002']))).toEqual([[1, 2, 0, 3], [0, 3, 2, 1]])
+})
+
+test('days by the calendar, texts as people sort them', () => {
+  expect(both(dictionaryColumn('date', ['2026-03-02', '2025-12-31', null, '2026-03-02']))).toEqual([[1, 0, 3, 2], [0, 3, 1, 2]])
+  expect(places(dictionaryColumn('text', ['T 10', 'ash', 'T 9', 'Birch']), 'rising')).toEqual([1, 3, 2, 0])
+})
+
+test('only those that are listed', () => expect(places(numberColumn(['5', '1', '3', '2']), 'falling', [1, 2])).toEqual([2, 1]))

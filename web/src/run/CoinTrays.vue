@@ -1,47 +1,43 @@
 <script setup lang="ts">
 /** The trays of a run: coins stacked in tubes, one tube a label, and those without one beside them. */
-import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
+import type { Counts } from '@dime-gate/core/result/counts'
+import { AFTER_LABELS, COMPUTED, type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { coinsOf, recordsPerCoin } from './coin-stacks'
 
-const props = defineProps<{ gate: ScaleGate; counts: ScaleCounts; tray: Tray }>()
+const props = defineProps<{ labels: (LabelLook & { records: number })[]; otherwise: LabelLook | null; counts: Counts; tray: Tray }>()
 const emit = defineEmits<{ show: [tray: Tray] }>()
 
 const HEIGHT = 208
 /** A coin is drawn between these heights, in pixels: thin enough to fit, thick enough to count. */
 const COIN = { least: 3.5, most: 8 }
 
-const perCoin = computed(() => recordsPerCoin([...props.counts.bands, props.counts.held, props.counts.unplaced]))
+const all = computed(() => {
+  // A label that only otherwise gives has its records in that tray.
+  const labelled = props.labels.filter(({ label, records }) => records > 0 || label !== props.otherwise?.label).map(({ label, colour, mark, records }) => ({ tray: { kind: 'label', label: label === COMPUTED ? null : label } as Tray, name: label === '' ? 'no value' : label, colour, mark, records }))
+  const others = AFTER_LABELS.map((kind) => {
+    const look = kind === 'otherwise' ? props.otherwise : null
+    return { tray: { kind } as Tray, name: look ? `otherwise: ${look.label}` : kind, colour: look?.colour ?? 'var(--hairline)', mark: look?.mark ?? null, records: props.counts[kind] }
+  })
+  return [...labelled, ...others.filter(({ records }) => records > 0)]
+})
+const perCoin = computed(() => recordsPerCoin(all.value.map(({ records }) => records)))
 const coin = computed(() => {
-  const most = Math.ceil(Math.max(1, ...props.counts.bands, props.counts.held, props.counts.unplaced) / perCoin.value)
+  const most = Math.ceil(Math.max(1, ...all.value.map(({ records }) => records)) / perCoin.value)
   return Math.min(COIN.most, Math.max(COIN.least, (HEIGHT - 10) / most))
 })
-const tubes = computed(() => {
-  const { bands, held, unplaced } = props.counts
-  const labelled = bandsOf(props.gate).map((band, index) => ({ key: `band-${index}`, tray: { kind: 'band', band: index } as Tray, name: band.label, colour: band.colour, mark: band.mark, records: bands[index] ?? 0 }))
-  const others = [
-    { key: 'held', tray: { kind: 'held' } as Tray, name: 'held', colour: 'var(--hairline)', mark: null, records: held },
-    { key: 'unplaced', tray: { kind: 'unplaced' } as Tray, name: 'unplaced', colour: 'var(--hairline)', mark: null, records: unplaced },
-  ]
-  return [...labelled, ...others.filter(({ records }) => records > 0)].map((tube) => {
-    const { whole, part } = coinsOf(tube.records, perCoin.value)
-    return { ...tube, whole, part, height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: isShown(tube.tray) }
-  })
-})
-
-function isShown(one: Tray): boolean {
-  return one.kind === props.tray.kind && (one.kind !== 'band' || (props.tray.kind === 'band' && one.band === props.tray.band))
-}
+const tubes = computed(() => all.value.map((tube) => {
+  const { whole, part } = coinsOf(tube.records, perCoin.value)
+  return { ...tube, key: trayName(tube.tray), whole, part, height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: trayName(tube.tray) === trayName(props.tray) }
+}))
 </script>
 
 <template>
   <div class="trays">
     <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}</span></h2>
-    <div class="tubes" tabindex="0" role="group" aria-label="Trays, in band order">
+    <div class="tubes" tabindex="0" role="group" aria-label="Trays, in label order">
       <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 7 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${tube.name}: ${tube.records} records, ${share(tube.records, counts.records)}. Show them`" @click="emit('show', tube.tray)">
         <span class="figure records">{{ count(tube.records) }}</span>
         <span class="second part">{{ share(tube.records, counts.records) }}</span>

@@ -3,19 +3,20 @@
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { bandInterval } from '@dime-gate/core/gate/form'
 import { type Band, bandsOf } from '@dime-gate/core/gate/scale-gate'
-import type { ScaleCounts, Tray } from '@dime-gate/core/run/scale-result'
+import type { Counts } from '@dime-gate/core/result/counts'
+import type { Tray } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
 import { intervalWords } from '../shared/words'
 import BandLook from './BandLook.vue'
 
-const props = defineProps<{ gate: ScaleGate; counts: ScaleCounts | null; tray: Tray }>()
+const props = defineProps<{ gate: ScaleGate; counts: Counts | null; tray: Tray }>()
 const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Partial<Band>] }>()
 
 const rows = computed(() => {
-  const most = Math.max(1, ...(props.counts?.bands ?? []))
+  const most = Math.max(1, ...(props.counts?.caught ?? []))
   return bandsOf(props.gate).map((band, index) => {
-    const records = props.counts?.bands[index] ?? null
+    const records = props.counts?.caught[index] ?? null
     const limits = intervalWords(bandInterval(props.gate, index))
     if (records === null) return { band, index, limits, records: '…', part: '', length: '0' }
     return { band, index, limits, records: count(records), part: share(records, props.counts!.records), length: `${(100 * records) / most}%` }
@@ -30,7 +31,7 @@ function rename(index: number, event: Event): void {
   else if (label !== before) emit('edit', index, { label })
 }
 
-const isShown = (index: number) => props.tray.kind === 'band' && props.tray.band === index
+const isShown = (index: number) => props.tray.kind === 'rule' && props.tray.rule === index
 </script>
 
 <template>
@@ -38,7 +39,7 @@ const isShown = (index: number) => props.tray.kind === 'band' && props.tray.band
     <li v-for="{ band, index, limits, records, part, length } in rows" :key="index" :class="{ shown: isShown(index) }" :data-band="band.label">
       <BandLook :band="band" @change="emit('edit', index, $event)" />
       <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
-      <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${band.label}: ${records} records, ${part}. Show them`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'band', band: index })">
+      <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${band.label}: ${records} records, ${part}. Show them`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'rule', rule: index })">
         <span class="second limits">{{ limits }}</span>
         <span class="track"><span v-if="counts" class="bar" :style="{ width: length, background: band.colour }" /></span>
         <span class="figure records" data-cell="count">{{ records }}</span>

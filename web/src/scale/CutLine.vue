@@ -2,7 +2,7 @@
 /** The cut line: the real values along a number line, and the posts that cut them into bands. */
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import type { ScaleCounts } from '@dime-gate/core/run/scale-result'
+import type { Counts } from '@dime-gate/core/result/counts'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import type { DecimalText } from '@dime-gate/core/value/number'
 import { computed, onBeforeUnmount, onMounted, ref, useId } from 'vue'
@@ -12,7 +12,7 @@ import { keyStep, lineScale, nudged, stagger, valueAtPixel } from './line-geomet
 
 const props = defineProps<{
   gate: ScaleGate
-  counts: ScaleCounts | null
+  counts: Counts | null
   spread: Histogram | null
   /** Decimal places to which the column was measured. */
   places: number
@@ -62,7 +62,7 @@ const bandEdges = computed(() => {
 const bands = computed(() =>
   bandsOf(props.gate).map((band, index) => {
     const [from, to] = [bandEdges.value[index]!, bandEdges.value[index + 1]!]
-    const records = props.counts?.bands[index]
+    const records = props.counts?.caught[index]
     return { ...band, from, width: Math.max(0, to - from), records, share: records === undefined ? '' : share(records, props.counts!.records), room: to - from }
   }))
 
@@ -84,7 +84,7 @@ const ticks = computed(() => x.value.ticks(Math.max(3, Math.floor(width.value / 
 const posts = computed(() => {
   const centres = props.gate.cuts.map((cut) => at(cut.at))
   const rows = stagger(centres, props.fixed ? 48 : 132)
-  return props.gate.cuts.map((cut, index) => ({ ...cut, x: centres[index]!, row: rows[index]!, on: props.counts?.onCut[index] ?? 0 }))
+  return props.gate.cuts.map((cut, index) => ({ ...cut, x: centres[index]!, row: rows[index]!, on: props.counts?.edges[index]?.on ?? 0 }))
 })
 const height = computed(() => VALUES + VALUE_ROW * (1 + Math.max(0, ...posts.value.map(({ row }) => row))))
 const beyond = computed(() => {
@@ -246,7 +246,7 @@ text { fill: var(--ink); font-size: 13px; }
 .value { position: absolute; display: flex; align-items: center; gap: 6px; white-space: nowrap; }
 .value > :first-child { margin-left: -28px; }
 .standing > :first-child { width: 56px; text-align: center; color: var(--second); }
-.on { font-size: 12.5px; }
+.on { font-size: 12.5px; padding: 0 3px; margin-left: -3px; background: var(--ground); }
 .on:not(:disabled):hover { text-decoration: underline; }
 .on:disabled { cursor: default; }
 </style>

@@ -28,6 +28,11 @@ export function number(text: DecimalText): string {
   return DECIMAL_MARK === 'comma' ? shown.replace('.', ',') : shown
 }
 
+/** A decimal with no more than so many places; any other text as it is. */
+export function roundedText(text: string, places: number): string {
+  return /^-?\d+\.\d+$/.test(text) && text.length > places ? plain(new Decimal(text).toDecimalPlaces(places)) : text
+}
+
 /** What somebody typed, as a decimal; null where it is none. */
 export function typedNumber(text: string): DecimalText | null {
   const reading = readNumber(text.trim(), DECIMAL_MARK)

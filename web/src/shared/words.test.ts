@@ -1,6 +1,8 @@
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import type { Reason } from '@dime-gate/core/result/reason'
+import type { Tray } from '@dime-gate/core/result/tray'
 import { freeName } from './free-name'
-import { count, counted, date, number, share, typedNumber } from './format'
+import { count, counted, date, number, roundedText, share, typedNumber } from './format'
 import { intervalWords, isTrouble, reasonWords, refusalWords, trayWords, withUnit } from './words'
 
 const at = (value: string, included = true) => ({ at: value, included })
@@ -18,11 +20,26 @@ test('limits say in words who owns their ends', () => {
 })
 
 test('reasons say what is the matter, and which are trouble', () => {
-  expect(reasonWords({ kind: 'unreadable', text: '35 cm' })).toBe('“35 cm” is not a number')
-  expect(reasonWords({ kind: 'off-the-scale', end: 'ceiling', at: '100' })).toBe('beyond the ceiling of 100')
-  expect(reasonWords({ kind: 'off-the-scale', end: 'floor', at: '0' })).toBe('below the floor of 0')
-  expect(reasonWords({ kind: 'on-a-cut', at: '25', owner: 'Weak' })).toBe('exactly 25, so Weak')
-  expect([{ kind: 'blank' } as const, { kind: 'unreadable', text: 'x' } as const].map(isTrouble)).toEqual([false, true])
+  const words = (reason: Reason, label: string | null = null) => reasonWords(reason, gate, label)
+  expect(words({ kind: 'unreadable', input: 'x', text: '35 cm' })).toBe('“35 cm” is not a number')
+  expect(words({ kind: 'off the scale', input: 'x', end: 'ceiling', at: '100' })).toBe('beyond the ceiling of 100')
+  expect(words({ kind: 'off the scale', input: 'x', end: 'floor', at: '0' })).toBe('below the floor of 0')
+  expect(words({ kind: 'edge', of: 'x', at: '25', side: 'on' }, 'Weak')).toBe('exactly 25, so Weak')
+  expect(words({ kind: 'edge', of: 'x', at: '25', side: 'short' })).toBe('just short of 25')
+  expect(words({ kind: 'held', inputs: ['x'] })).toBe('blank, so held')
+  expect(words({ kind: 'outside', input: 'x', value: '140' })).toBe('140 is not expected')
+  expect(isTrouble({ kind: 'held', inputs: ['x'] })).toBe(false)
+  expect(isTrouble({ kind: 'unreadable', input: 'x', text: '?' })).toBe(true)
+})
+
+test('with several inputs a reason says which is meant', () => {
+  const many = { inputs: [givenNumber('Decay', '%'), { ...givenNumber('Due', ''), type: 'date' as const }] }
+  const words = (reason: Reason) => reasonWords(reason, many, null)
+  expect(words({ kind: 'unreadable', input: 'Due', text: 'soon' })).toBe('Due “soon” is not a date')
+  expect(words({ kind: 'held', inputs: ['Decay', 'Due'] })).toBe('held for Decay and Due')
+  expect(words({ kind: 'edge', of: 'Due', at: '2026-03-02', side: 'past' })).toBe('Due just past 2 Mar 2026')
+  expect(words({ kind: 'contested' })).toBe('rules that give different labels are true')
+  expect(words({ kind: 'unplaced' })).toBe('no rule takes it')
 })
 
 test('a refused cut is told between what it may lie', () => {
@@ -32,10 +49,13 @@ test('a refused cut is told between what it may lie', () => {
 })
 
 test('trays are named by what they hold', () => {
-  expect(trayWords({ kind: 'band', band: 1 }, gate)).toBe('Watch')
-  expect(trayWords({ kind: 'cut', cut: 0 }, gate)).toBe('on the cut at 12')
-  expect(trayWords({ kind: 'band', band: 9 }, gate)).toBe('that band')
-  expect(trayWords({ kind: 'unplaced' }, gate)).toBe('unplaced')
+  const words = (tray: Tray) => trayWords(tray, gate)
+  expect(words({ kind: 'rule', rule: 1 })).toBe('Watch')
+  expect(words({ kind: 'edge', of: 'x', at: '12', side: 'on' })).toBe('on the cut at 12')
+  expect(words({ kind: 'edge', of: 'x', at: '12', side: 'past' })).toBe('just past 12')
+  expect(words({ kind: 'rule', rule: 9 })).toBe('that band')
+  expect([words({ kind: 'unplaced' }), words({ kind: 'outside' }), words({ kind: 'on an edge' }), words({ kind: 'label', label: null })]).toEqual(['unplaced', 'not expected', 'on a cut', '(computed)'])
+  expect(trayWords({ kind: 'rule', rule: 2 }, { ...gate, form: 'match', folds: false, lines: [] })).toBe('taken by rule 3')
 })
 
 test('a unit stands in brackets, where there is one', () => {
@@ -50,6 +70,10 @@ test('counts and shares', () => {
 test('dates are unambiguous, and numbers have a true minus sign', () => {
   expect(date('2026-03-02')).toBe('2 Mar 2026')
   expect(number('-0.50')).toBe('\u22120.50')
+})
+
+test('figures are shortened, and nothing else', () => {
+  expect(['2.416666666666666666', '-0.12345', '7', '1.5', 'Module 1.23456', ''].map((text) => roundedText(text, 4))).toEqual(['2.4167', '-0.1234', '7', '1.5', 'Module 1.23456', ''])
 })
 
 test('typed numbers are read as files are, and nothing else is one', () => {

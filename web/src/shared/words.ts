@@ -2,11 +2,12 @@
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import type { Refusal } from '@dime-gate/core/gate/edit-scale'
 import type { Bound, Interval } from '@dime-gate/core/gate/interval'
-import type { Reason } from '@dime-gate/core/run/reason'
-import type { Tray } from '@dime-gate/core/run/scale-result'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
+import type { Gate } from '@dime-gate/core/gate/document'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
-import { number } from './format'
+import type { Reason } from '@dime-gate/core/result/reason'
+import { COMPUTED, type Tray } from '@dime-gate/core/result/tray'
+import type { ValueKind } from '@dime-gate/core/value/value'
+import { date, number } from './format'
 
 /** A stretch in words: `12 to under 25`, `40 and over`, `any value`. The unit stands in the column's head. */
 export function intervalWords({ low, high }: Interval): string {
@@ -16,42 +17,71 @@ export function intervalWords({ low, high }: Interval): string {
   return 'any value'
 }
 
-export function reasonWords(reason: Reason): string {
+/** A value in canonical text, as people read it. */
+export function valueWords(text: string): string {
+  if (/^-?\d+(\.\d+)?$/.test(text)) return number(text)
+  return /^\d{4}-\d\d-\d\d$/.test(text) ? date(text) : text
+}
+
+const KIND_WORDS: Record<ValueKind, string> = {
+  number: 'a number', text: 'a text', boolean: 'a yes or no', date: 'a date', time: 'a time of day', 'date and time': 'a date and time',
+  'days and time duration': 'a length of time', 'years and months duration': 'a length of time',
+}
+
+/** @param label what the record got; null where it got nothing */
+export function reasonWords(reason: Reason, { inputs }: Pick<Gate, 'inputs'>, label: string | null): string {
+  // With one input everybody knows which is meant.
+  const of = (input: string) => (inputs.length === 1 ? '' : `${input} `)
+  const so = label === null ? '' : `, so ${label}`
   switch (reason.kind) {
-    case 'blank':
-      return 'blank, so held'
-    case 'unreadable':
-      return `“${reason.text}” is not a number`
-    case 'off-the-scale':
-      return `${reason.end === 'floor' ? 'below the floor' : 'beyond the ceiling'} of ${number(reason.at)}`
-    case 'on-a-cut':
-      return `exactly ${number(reason.at)}, so ${reason.owner}`
-  }
-}
-
-export function isTrouble(reason: Reason): boolean {
-  return reason.kind === 'unreadable' || reason.kind === 'off-the-scale'
-}
-
-export function trayWords(tray: Tray, gate: ScaleGate): string {
-  switch (tray.kind) {
-    case 'all':
-      return 'all'
-    case 'band':
-      return bandsOf(gate)[tray.band]?.label ?? 'that band'
-    case 'cut':
-      return `on the cut at ${number(gate.cuts[tray.cut]?.at ?? '')}`
-    case 'on-a-cut':
-      return 'on a cut'
     case 'held':
-      return 'held'
+      return inputs.length === 1 ? 'blank, so held' : `held for ${listed(reason.inputs)}`
+    case 'unreadable': {
+      const kind = inputs.find(({ name }) => name === reason.input)?.type ?? 'number'
+      return `${of(reason.input)}“${reason.text}” is not ${KIND_WORDS[kind]}`
+    }
+    case 'contested':
+      return 'rules that give different labels are true'
     case 'unplaced':
-      return 'unplaced'
-    case 'unreadable':
-      return 'unreadable'
-    case 'exceptions':
-      return 'exceptions'
+      return 'no rule takes it'
+    case 'off the scale':
+      return `${of(reason.input)}${reason.end === 'floor' ? 'below the floor' : 'beyond the ceiling'} of ${number(reason.at)}`
+    case 'outside':
+      return `${of(reason.input)}${valueWords(reason.value)} is not expected`
+    case 'edge':
+      return reason.side === 'on' ? `${of(reason.of)}exactly ${valueWords(reason.at)}${so}` : `${of(reason.of)}just ${reason.side === 'short' ? 'short of' : 'past'} ${valueWords(reason.at)}${so}`
   }
+}
+
+export function isTrouble({ kind }: Reason): boolean {
+  return kind === 'unreadable' || kind === 'off the scale' || kind === 'outside' || kind === 'contested' || kind === 'unplaced'
+}
+
+export function trayWords(tray: Tray, gate: Gate): string {
+  switch (tray.kind) {
+    case 'label':
+      return tray.label ?? COMPUTED
+    case 'rule':
+      return gate.form === 'scale' ? (bandsOf(gate)[tray.rule]?.label ?? 'that band') : `taken by rule ${tray.rule + 1}`
+    case 'alone':
+      return `rule ${tray.rule + 1} alone`
+    case 'edge': {
+      const of = gate.inputs.length === 1 ? '' : `${tray.of} `
+      return tray.side === 'on' ? `${of}on the cut at ${valueWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${valueWords(tray.at)}`
+    }
+    case 'on an edge':
+      return 'on a cut'
+    case 'near an edge':
+      return 'beside a cut'
+    case 'outside':
+      return 'not expected'
+    default:
+      return tray.kind
+  }
+}
+
+export function listed(all: readonly string[]): string {
+  return all.length < 2 ? all.join('') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`
 }
 
 export function refusalWords(refusal: Refusal): string {
@@ -66,6 +96,8 @@ export function refusalWords(refusal: Refusal): string {
 export const TYPE_WORDS: Record<ColumnType, string> = {
   number: 'number', percent: 'percent', date: 'date', text: 'text', boolean: 'yes or no',
 }
+
+export const FORM_WORDS: Record<Gate['form'], string> = { scale: 'scale', rules: 'rules', match: 'match list', grid: 'grid' }
 
 export function withUnit(name: string, unit: string): string {
   return unit ? `${name} (${unit})` : name

@@ -7,7 +7,7 @@ import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { onMounted, ref, shallowRef } from 'vue'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import RecordList from '../records/RecordList.vue'
-import type { ListedRecord } from '../records/records-worker'
+import type { ListedRecord } from '../records/session'
 import { ask, messageOf } from '../shared/api'
 import { counted, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
@@ -35,7 +35,7 @@ onMounted(async () => {
 
 /** Records are numbered in the order of their file. */
 async function rows(from: number, to: number): Promise<ListedRecord[]> {
-  return Array.from({ length: to - from }, (_, at) => ({ record: from + at + 1, status: 'labelled', band: NONE, reason: null }))
+  return Array.from({ length: to - from }, (_, at) => ({ record: from + at + 1, status: 'labelled', rule: NONE, label: null, reasons: [], computed: [] }))
 }
 </script>
 

@@ -1,0 +1,171 @@
+/** One result for everything: what a gate makes of a table, whatever the gate's form. Pages, runs and files all take it. */
+import type { TableDecider } from '../bulk/decide-table'
+import type { ReadyGate } from '../bulk/decide-gates'
+import type { Decisions } from '../bulk/decisions'
+import { outcomeColumns } from '../bulk/outcome-columns'
+import { factsOf } from '../decide/facts'
+import { whyOf, type Why } from '../decide/why'
+import type { LoweredInput } from '../rule/rules'
+import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, setBit, unionOf } from '../table/bitmap'
+import { BLANK_CODE } from '../table/dictionary-column'
+import { type Column, recordAt, type Table } from '../table/table'
+import type { DateValue } from '../value/value'
+import { textOfValue } from '../value/value-text'
+import type { Counts, EdgeCounts, FurtherCounts, InputCounts } from './counts'
+import { type Asked, besideAny, edgesOf } from './edges'
+import { type Reason, reasonsOf } from './reason'
+import { labelTrays, type LabelTray, type Tray } from './tray'
+
+/** A table, and who decides it. */
+export interface Decided {
+  table: Table
+  decider: TableDecider
+  today: DateValue
+}
+
+/** Holds as long as its decisions do: until the decider decides again. */
+export class Result {
+  readonly trays: LabelTray[]
+  private readonly asked: Asked[]
+
+  constructor(readonly ready: ReadyGate, readonly on: Decided, readonly decisions: Decisions) {
+    this.trays = labelTrays(ready)
+    this.asked = edgesOf(ready, on.today)
+  }
+
+  counts(): Counts {
+    const { caught, otherwise, unplaced, held, contested } = this.decisions.counts
+    const { edges, outside } = this.asides()
+    const inputs = [...this.ready.lowered.inputs.values()].filter(({ source, name }) => source.kind === 'given' || outside.has(name))
+    return {
+      records: this.on.table.length, caught, otherwise, unplaced, held, contested, edges,
+      inputs: inputs.map((input): InputCounts => ({ input: input.name, ...this.missing(input), outside: outside.get(input.name) ?? 0 })),
+    }
+  }
+
+  further(): FurtherCounts {
+    const { decisions, on: { table, decider }, ready } = this
+    const kinds = (['unreadable', 'outside', 'on an edge', 'near an edge'] as const).map((kind) => this.places({ kind }))
+    const [unreadable, outside, onEdge, nearEdge] = kinds.map(countBits) as [number, number, number, number]
+    const exceptions = countBits(unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds], table.length))
+    return { alone: decider.alone(ready.lowered), exceptions, unreadable, outside, onEdge, nearEdge }
+  }
+
+  /** The records of a tray. One that the gate does not have is empty. */
+  places(tray: Tray): Bitmap {
+    const { decisions, on: { table, decider }, ready: { lowered }, asked } = this
+    const { length } = table
+    const edges = asked.flatMap((one) => one.edges)
+    const empty = () => bitmapOf([], length)
+    switch (tray.kind) {
+      case 'all':
+        return fullBitmap(length)
+      case 'label':
+        return unionOf(this.trays.find((one) => one.tray.label === tray.label)?.rules.map((rule) => decisions.caught[rule]!) ?? [], length)
+      case 'rule':
+        return decisions.caught[tray.rule] ?? empty()
+      case 'alone':
+        return lowered.rules[tray.rule] ? decider.trueFor(lowered, lowered.rules[tray.rule]!.condition) : empty()
+      case 'edge': {
+        const condition = asked.find(({ of }) => of === tray.of)?.edges.find(({ at }) => at === tray.at)?.sides[tray.side]
+        return condition ? decider.trueFor(lowered, condition) : empty()
+      }
+      case 'on an edge':
+        return this.where(besideAny(edges, ['on']))
+      case 'near an edge':
+        return this.where(besideAny(edges, ['short', 'past']))
+      case 'outside':
+        return this.where(asked.flatMap(({ outside }) => outside ?? []))
+      case 'unreadable':
+        return bitmapOf([...lowered.inputs.values()].flatMap((input) => membersOf(table, input).flatMap(({ unreadable }) => [...unreadable.keys()])), length)
+      case 'exceptions': {
+        const kinds = ['unreadable', 'outside', 'on an edge', 'near an edge'] as const
+        return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
+      }
+      default:
+        return decisions[tray.kind]
+    }
+  }
+
+  /** By outcome its column; blank for a record that has none. */
+  outcomes(): Map<string, Column> {
+    return outcomeColumns(this.ready.lowered, this.on.table, this.decisions, this.on.decider)
+  }
+
+  /** Why someone should look at the record; none for most. */
+  reasons(at: number): Reason[] {
+    const { on: { table, today }, ready, asked } = this
+    return reasonsOf(ready, asked, factsOf(ready.lowered, recordAt(table, at), today), this.decisions.at(at).status, unreadableAt(table, ready.lowered.inputs.values(), at))
+  }
+
+  /** What the gate saw of a record, by input, in canonical text; null for a blank. */
+  seen(at: number): (input: string) => string | null {
+    const { on: { table, today }, ready: { lowered } } = this
+    const { value } = factsOf(lowered, recordAt(table, at), today)
+    return (input) => {
+      const found = value(input)
+      return found === null ? null : textOfValue(found)
+    }
+  }
+
+  why(at: number): Why {
+    const { table, today } = this.on
+    const { lowered } = this.ready
+    return whyOf(lowered, recordAt(table, at), today, unreadableAt(table, lowered.inputs.values(), at))
+  }
+
+  private where(conditions: readonly Asked['outside'][]): Bitmap {
+    const { table, decider } = this.on
+    return unionOf(conditions.map((condition) => decider.trueFor(this.ready.lowered, condition!)), table.length)
+  }
+
+  private asides(): { edges: EdgeCounts[]; outside: ReadonlyMap<string, number> } {
+    const edges: EdgeCounts[] = []
+    const outsides = new Map<string, number>()
+    for (const { of, edges: own, outside } of this.asked) {
+      const conditions = [...own.flatMap(({ sides }) => Object.values(sides)), outside].filter((one) => one !== null)
+      const counts = new Map(this.on.decider.countTrue(this.ready.lowered, of, conditions).map((count, at) => [conditions[at]!, count]))
+      const count = (condition: Asked['outside']) => (condition ? counts.get(condition)! : 0)
+      edges.push(...own.map(({ at, sides: { on, short, past } }) => ({ of, at, on: count(on), short: count(short), past: count(past) })))
+      if (outside) outsides.set(of, count(outside))
+    }
+    return { edges, outside: outsides }
+  }
+
+  /** Of a column set a record is without a value where no member has one. */
+  private missing(input: LoweredInput): Pick<InputCounts, 'blank' | 'unreadable'> {
+    if (input.source.kind !== 'given') return { blank: 0, unreadable: 0 }
+    const { length } = this.on.table
+    const [first, ...others] = membersOf(this.on.table, input)
+    if (!first) return { blank: length, unreadable: 0 }
+    if (others.length === 0) return { blank: length - valuesIn(first) - first.unreadable.size, unreadable: first.unreadable.size }
+    const unreadable = bitmapOf([first, ...others].flatMap((one) => [...one.unreadable.keys()]), length)
+    return { blank: length - countBits(unionOf([unreadable, ...[first, ...others].map(validOf)], length)), unreadable: countBits(unreadable) }
+  }
+}
+
+export function membersOf({ columns }: Table, { name }: Pick<LoweredInput, 'name'>): readonly Column[] {
+  const column = columns.get(name)
+  if (!column) return []
+  return 'kind' in column ? [column] : column
+}
+
+function unreadableAt(table: Table, inputs: Iterable<LoweredInput>, at: number): ReadonlyMap<string, string> {
+  return new Map([...inputs].flatMap((input) => membersOf(table, input).flatMap(({ unreadable }): [string, string][] => (unreadable.has(at) ? [[input.name, unreadable.get(at)!]] : []))))
+}
+
+const counted = new WeakMap<Column, number>()
+
+/** Columns do not change, and are asked about with every step of a drag. */
+function valuesIn(column: Column): number {
+  const known = counted.get(column) ?? countBits(validOf(column))
+  counted.set(column, known)
+  return known
+}
+
+function validOf(column: Column): Bitmap {
+  if (column.kind === 'number') return column.valid
+  const valid = emptyBitmap(column.length)
+  for (let at = 0; at < column.length; at++) if (column.codes[at] !== BLANK_CODE) setBit(valid, at)
+  return valid
+}

@@ -1,0 +1,80 @@
+/** Trays: which records are meant. Those of the labels are the gate's result; the others are ways to look at it. */
+import type { Label } from '../gate/document'
+import type { Mark } from '../gate/mark'
+import type { ReadyGate } from '../bulk/decide-gates'
+import type { LoweredEntry } from '../rule/rules'
+import { textOfValue } from '../value/value-text'
+import type { Counts } from './counts'
+
+export type Tray =
+  | { kind: 'all' }
+  /** Null: labels that rules compute record by record. */
+  | { kind: 'label'; label: string | null }
+  | { kind: AfterLabels }
+  | { kind: 'rule' | 'alone'; rule: number }
+  | { kind: 'edge'; of: string; at: string; side: EdgeSide }
+  /** Exactly on any edge, and within a tolerance beside one. */
+  | { kind: 'on an edge' | 'near an edge' }
+  | { kind: 'unreadable' | 'outside' }
+  | { kind: 'exceptions' }
+
+/** Why a record has no label of a rule, in the order of the trays. */
+export const AFTER_LABELS = ['otherwise', 'unplaced', 'held', 'contested'] as const
+export type AfterLabels = (typeof AFTER_LABELS)[number]
+
+export type EdgeSide = 'on' | 'short' | 'past'
+
+/** How a label looks. */
+export interface LabelLook {
+  label: string
+  /** `#rrggbb`. */
+  colour: string
+  mark: Mark
+}
+
+export interface LabelTray extends LabelLook {
+  tray: Tray & { kind: 'label' }
+  /** The rules that give the label, by their places. */
+  rules: number[]
+}
+
+/** What is written for labels that are computed. */
+export const COMPUTED = '(computed)'
+
+/** How a label looks that its gate does not list. */
+const UNSEEN = { colour: '#56625f', mark: 'disc' } as const
+
+/** Every label, also those that no rule gives, in the order of the gate's own list, or else of its rules; computed ones last. */
+export function labelTrays({ lowered: { outcomes, rules } }: Pick<ReadyGate, 'lowered'>): LabelTray[] {
+  const looks = new Map<string | null, Label | null>(outcomes[0]!.labels.map((label) => [label.value, label]))
+  const given = rules.map(({ entries }) => labelOf(entries[0]!))
+  for (const label of given) if (label !== null && !looks.has(label)) looks.set(label, null)
+  if (given.includes(null)) looks.set(null, null)
+  return [...looks].map(([label, look]) => ({
+    tray: { kind: 'label', label }, label: label ?? COMPUTED, colour: look?.colour ?? UNSEEN.colour, mark: look?.mark ?? UNSEEN.mark,
+    rules: given.flatMap((one, rule) => (one === label ? [rule] : [])),
+  }))
+}
+
+/** The label that otherwise gives, with its look; null where there is no otherwise. */
+export function otherwiseLook({ lowered: { outcomes, otherwise } }: Pick<ReadyGate, 'lowered'>): LabelLook | null {
+  if (!otherwise) return null
+  const label = labelOf(otherwise[0]!)
+  const { colour, mark } = outcomes[0]!.labels.find(({ value }) => value === label) ?? UNSEEN
+  return { label: label ?? COMPUTED, colour, mark }
+}
+
+/** The label that a rule's entry gives; null where it is computed. */
+function labelOf(entry: LoweredEntry): string | null {
+  return 'value' in entry ? textOfValue(entry.value) : null
+}
+
+/** By label tray, how many records are in it. */
+export function labelCounts(trays: readonly LabelTray[], { caught }: Pick<Counts, 'caught'>): number[] {
+  return trays.map(({ rules }) => rules.reduce((sum, rule) => sum + caught[rule]!, 0))
+}
+
+/** One text for one tray. */
+export function trayName(tray: Tray): string {
+  return Object.values(tray).join(' ')
+}

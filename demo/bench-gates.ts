@@ -1,0 +1,71 @@
+/** The gates that the demo has on its benches, one of each form at least, in the order in which they feed each other. */
+import type { Gate, GridGate, Input, MatchGate, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { DECAY_BAND } from './decay-band'
+import { FELLING_DECISION, look, plain, STEM_SLENDERNESS } from './gates'
+
+export interface BenchGate {
+  document: Gate
+  table: 'Street trees' | 'Climber course'
+  /** By column set its members; the other inputs are named as their columns are. */
+  sets: Record<string, string[]>
+  /** Whether the demo starts with a run of it. */
+  isRun: boolean
+}
+
+/** The label's outcome, in the order from the best down, or from the most urgent. */
+const label = (labels: readonly string[], palette: 'ordered' | 'good to bad') => ({ name: 'Label', type: 'text' as const, labels: look(labels, palette).map(({ label, colour, mark }, rank) => ({ value: label, colour, mark, rank })) })
+const text = (name: string): Input => ({ ...plain, name, type: 'text', source: { kind: 'given' } })
+
+/** Bench gates stand by themselves: what the file says by name is written out here. */
+const FELLING: RulesGate = { ...FELLING_DECISION, rules: FELLING_DECISION.rules.map((rule) => ({ ...rule, condition: rule.condition.replace('at risk', 'not(Stands by = "verge")') })) }
+
+const DAYS_LEFT: Input = { ...plain, name: 'Days left', type: 'number', unit: 'days', source: { kind: 'figure', feel: '(Next due - today()).days' } }
+
+/** What is past its date is a label of its own: it must not land in the least urgent one. */
+const INSPECTION_PRIORITY: ScaleGate = {
+  ...plainScale('Inspection priority', DAYS_LEFT,
+    [{ at: '0', owner: 'above' }, { at: '7', owner: 'below' }, { at: '31', owner: 'below' }, { at: '92', owner: 'below' }],
+    look(['At the next round', 'This season', 'This month', 'This week', 'Overdue'], 'good to bad').toReversed()),
+  inputs: [{ ...plain, name: 'Next due', type: 'date', source: { kind: 'given' } }, DAYS_LEFT],
+}
+
+const LEAF_GROUP: MatchGate = {
+  schema: 1, form: 'match', name: 'Leaf group', inputs: [text('Species')], on: 'Species', folds: true, outcomes: [label(['Broad leaf, large', 'Broad leaf, small', 'Fan or needle'], 'ordered')],
+  lines: [
+    { values: ['Common lime', 'London plane', 'Norway maple', 'Common ash', 'Horse chestnut', 'Sycamore', 'Pedunculate oak', 'Sessile oak', 'Black poplar', 'Tulip tree', 'Sweet gum', 'Foxglove tree'], entries: [{ is: 'Broad leaf, large' }] },
+    { values: ['Silver birch', 'Hornbeam', 'Field maple', 'Wild cherry', 'Rowan', 'Whitebeam', 'Turkish hazel', 'Small-leaved lime', 'Crab apple'], entries: [{ is: 'Broad leaf, small' }] },
+    { values: ['Ginkgo', 'Dawn redwood'], entries: [{ is: 'Fan or needle' }] },
+  ],
+  otherwise: null,
+}
+
+const HAZARD = ['Low', 'Middle', 'High', 'Extreme'] as const
+const cell = (hazard: 0 | 1 | 2 | 3) => [{ is: HAZARD[hazard] }]
+
+const HAZARD_GRID: GridGate = {
+  schema: 1, form: 'grid', name: 'Hazard grid', inputs: [{ ...givenNumber('Decay', '%'), blank: 'hold' }, text('Stands by')],
+  outcomes: [label(HAZARD, 'good to bad')], otherwise: null,
+  down: { kind: 'scale', on: 'Decay', cuts: ['12', '25', '40'].map((at) => ({ at, owner: 'above' as const })), floor: { at: '0', included: true }, ceiling: { at: '100', included: true } },
+  across: { kind: 'list', on: 'Stands by', folds: false, lines: [['verge'], ['road', 'footway'], ['school', 'play area']] },
+  cells: [[cell(0), cell(0), cell(0)], [cell(0), cell(1), cell(1)], [cell(1), cell(2), cell(2)], [cell(2), cell(3), cell(3)]],
+}
+
+const MEAN: Input = { ...plain, name: 'Mean', type: 'number', source: { kind: 'figure', feel: 'mean(Modules)' }, tolerance: '0.05', expected: { kind: 'range', low: { at: '0', included: true }, high: { at: '5', included: true } } }
+
+/** Modules that are not taken yet do not count. */
+const COURSE_AWARD: ScaleGate = (() => {
+  const scale = plainScale('Course award', MEAN, [{ at: '2', owner: 'above' }, { at: '3', owner: 'above' }, { at: '4', owner: 'above' }], look(['Crown', 'Climb', 'Ground', 'Come again'], 'good to bad').toReversed())
+  return {
+    ...scale, inputs: [{ ...plain, name: 'Modules', type: 'number' as const, isSet: true, source: { kind: 'given' as const } }, MEAN],
+    outcomes: [...scale.outcomes, { name: 'Points', type: 'number' as const, labels: [] }],
+    bands: scale.bands.map(({ entries }, band) => ({ entries: [...entries, { is: String(band) }] })),
+  }
+})()
+
+const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', sets: {}, isRun })
+
+export const BENCH_GATES: BenchGate[] = [
+  bench(DECAY_BAND, true), bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
+  { document: COURSE_AWARD, table: 'Climber course', sets: { Modules: [1, 2, 3, 4, 5, 6].map((number) => `Module ${number}`) }, isRun: true },
+]

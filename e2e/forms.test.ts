@@ -1,0 +1,69 @@
+import { readFile, readdir } from 'node:fs/promises'
+import { join } from 'node:path'
+import { deskSchema } from '@dime-gate/contract/desk'
+import { parse } from 'csv-parse/sync'
+import { click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
+
+let gate: DimeGate
+const gates = new Map<string, number>()
+beforeAll(async () => {
+  gate = await openDimeGate({ demo: true })
+  const desk = deskSchema.parse(await (await fetch(`${gate.address}/api/v1/desk`)).json())
+  for (const { id, name } of desk.gates) gates.set(name, id)
+})
+afterAll(() => gate.close())
+
+const open = (path: string) => gate.page.goto(gate.address + path, { waitUntil: 'networkidle0' })
+const counts = () => gate.page.$$eval('[data-rule] [data-cell=count]', (all) => all.map((one) => Number((one as HTMLElement).innerText.replaceAll(',', ''))))
+const held = () => gate.page.$eval('[data-tray=held] .records', (one) => Number((one as HTMLElement).innerText))
+const sum = (all: number[]) => all.reduce((total, one) => total + one, 0)
+const labels = () => gate.page.$$eval('[role=rowgroup] [data-cell=label]', (all) => [...new Set(all.map((one) => (one as HTMLElement).innerText.trim()))])
+
+test.each(['Felling decision', 'Leaf group', 'Hazard grid'])('%s stands on the bench as its rules, with every record counted once', async (name) => {
+  await open(`/gates/${gates.get(name)}`)
+  await eventually(async () => sum(await counts()) + (await held()), 1240)
+})
+
+test('a rule lists what it takes, and what it would take alone', async () => {
+  await open(`/gates/${gates.get('Felling decision')}`)
+  await eventually(async () => (await counts())[1], 7)
+  await click(gate.page, '[data-rule="1"] .counts')
+  await eventually(labels, ['Fell'])
+  expect(await textOf(gate.page, '.tab.here')).toBe('taken by rule 2 7')
+  await click(gate.page, '[data-rule="1"] .alone')
+  await eventually(() => textOf(gate.page, '.tab.here'), 'rule 2 alone 16')
+})
+
+test('one record is tried through the gates that feed', async () => {
+  for (const [name, value] of [['Decay', '45'], ['Height', '10'], ['Trunk', '20'], ['Lean', '2'], ['Stands by', 'verge']] as const) await type(gate.page, `[data-try="${name}"] input`, value)
+  await eventually(() => textOf(gate.page, '.gets output'), 'Climb and look')
+  await type(gate.page, '[data-try="Stands by"] input', 'school')
+  await eventually(() => textOf(gate.page, '.gets output'), 'Fell')
+})
+
+test('a run of a grid is kept, shown and taken away', async () => {
+  await open(`/gates/${gates.get('Hazard grid')}`)
+  await eventually(async () => (await counts())[0], 155)
+  const onBench = await counts()
+  await click(gate.page, '::-p-text(Keep a run)')
+  await find(gate.page, '[data-tube]')
+  await eventually(counts, onBench)
+  await click(gate.page, '[data-tube=Extreme]')
+  await eventually(labels, ['Extreme'])
+  const extreme = Number(await textOf(gate.page, '[data-tube=Extreme] .records'))
+  await click(gate.page, '::-p-text(Take the labelled table)')
+  await eventually(async () => (await readdir(gate.folder)).some((file) => file.endsWith('.csv')), true)
+  const [file] = (await readdir(gate.folder)).filter((one) => one.endsWith('.csv'))
+  const records = parse(await readFile(join(gate.folder, file!), 'utf8'), { columns: true }) as Record<string, string>[]
+  expect(records).toHaveLength(1240)
+  expect(records.filter((record) => record['Hazard grid'] === 'Extreme')).toHaveLength(extreme)
+})
+
+test('a figure is shown beside what it was reckoned from, and its cuts can be moved', async () => {
+  await open(`/gates/${gates.get('Inspection priority')}`)
+  await eventually(() => textOf(gate.page, '[data-band=Overdue] [data-cell=count]'), '196')
+  expect(await textOf(gate.page, '.reckoned')).toContain('(Next due - today()).days')
+  await type(gate.page, '[data-cut="0"] input', '-100')
+  await gate.page.keyboard.press('Enter')
+  await eventually(async () => Number(await textOf(gate.page, '[data-band=Overdue] [data-cell=count]')) < 196, true)
+})

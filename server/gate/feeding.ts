@@ -1,0 +1,57 @@
+/** The gates whose outcomes another gate takes, and whether a gate can decide at all. */
+import type { FeedingGate } from '@dime-gate/contract/gate'
+import { gatesAsked } from '@dime-gate/contract/question'
+import type { Gate } from '@dime-gate/core/gate/document'
+import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
+import { type Queryable, rowOf } from '../database/database'
+import { unprocessable } from '../http/refusal'
+
+interface Named {
+  id: number
+  draft: Gate
+  version: number | null
+  latest: Gate | null
+}
+
+/** By its name of today; under which its versions are known to others, whatever they were called when they were set. */
+async function gateNamed(on: Queryable, name: string): Promise<Named | null> {
+  return rowOf<Named>(on, `
+    select g.id, g.draft, v.number as version, v.document as latest from gate g
+    left join lateral (select number, document from gate_version where gate_id = g.id order by number desc limit 1) v on true
+    where g.draft ->> 'name' = $1 and g.removed_at is null`, [name])
+}
+
+/** Those that feed a gate, and those that feed them, each after those that feed it. Unknown ones are left out; rings are cut. */
+async function namedBehind(on: Queryable, gate: Gate, known = new Map<string, Named | null>([[gate.name, null]])): Promise<Named[]> {
+  const found: Named[] = []
+  for (const { source } of gate.inputs) {
+    if (source.kind !== 'gate' || known.has(source.gate)) continue
+    const named = await gateNamed(on, source.gate)
+    known.set(source.gate, named)
+    if (named) found.push(...await namedBehind(on, named.latest ?? named.draft, known), named)
+  }
+  return found
+}
+
+/** @throws Refusal `cannot-decide` saying what keeps it from it */
+export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
+  const behind = (await namedBehind(on, gate)).map(({ draft, latest }) => ({ gate: { ...(latest ?? draft), name: draft.name }, inputs: {} }))
+  const asked = gatesAsked({ gate, feeding: behind })
+  if ('gates' in asked) return
+  const [first] = asked.problems
+  throw unprocessable('cannot-decide', `${gateProblemWords(first!)}${first!.path ? ` (In ${first!.path}.)` : ''}`)
+}
+
+/**
+ * As they are used with a table: by their last versions, as they are bound to it.
+ * @throws Refusal `no-version` where one has none
+ */
+export async function feedingGates(on: Queryable, gate: Gate, tableId: number): Promise<FeedingGate[]> {
+  const feeding: FeedingGate[] = []
+  for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
+    if (!latest) throw unprocessable('no-version', `“${gate.name}” takes what “${draft.name}” gives, and no version of that is set yet. Set one first.`)
+    const bound = await rowOf<Pick<FeedingGate, 'inputs'>>(on, 'select inputs from binding where gate_id = $1 and table_id = $2', [id, tableId])
+    feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, inputs: bound?.inputs ?? {} })
+  }
+  return feeding
+}

@@ -1,0 +1,65 @@
+/** One record typed in, decided as any other. */
+import type { Question } from '@dime-gate/contract/question'
+import { gatesAsked } from '@dime-gate/contract/question'
+import type { Why } from '@dime-gate/core/decide/why'
+import type { Gate, Input } from '@dime-gate/core/gate/document'
+import { resultMaker } from '@dime-gate/core/result/make-results'
+import type { Reason } from '@dime-gate/core/result/reason'
+import type { Cell } from '@dime-gate/core/table/cells'
+import type { NumberColumn } from '@dime-gate/core/table/number-column'
+import { type Column, columnOf } from '@dime-gate/core/table/table'
+import { Decimal, plain } from '@dime-gate/core/value/number'
+import { readCell } from '@dime-gate/core/value/read-cell'
+import { parseDate } from '@dime-gate/core/value/temporal'
+import { isNumber, type ValueKind } from '@dime-gate/core/value/value'
+import { textOfValue, valueFromText } from '@dime-gate/core/value/value-text'
+import { typedNumber } from '../shared/format'
+
+export interface Trial {
+  why: Why
+  /** What it gets; null where it gets nothing. */
+  label: string | null
+  reasons: Reason[]
+  /** The cut nearest to a value, and how far the value lies past it, or short of it where that is less than nothing. */
+  nearest: { at: string; distance: string } | null
+}
+
+/** The inputs to be typed in: what columns give, to the gate or to one that feeds it; each name once. */
+export function typedInputs({ gate, feeding }: Pick<Question, 'gate' | 'feeding'>): Input[] {
+  const given = [...feeding.map((one) => one.gate), gate].flatMap(({ inputs }) => inputs.filter(({ source }) => source.kind === 'given'))
+  return [...new Map(given.map((input) => [input.name, input])).values()]
+}
+
+/** @param typed by input; what is missing is blank. Members of a column set are parted by `;` @returns null where the gate cannot decide */
+export function tryOut(question: Pick<Question, 'gate' | 'feeding'>, typed: Readonly<Record<string, string>>, asOf: string): Trial | null {
+  const asked = gatesAsked(question)
+  if ('problems' in asked) return null
+  const columns = new Map(typedInputs(question).map((input): [string, Column | NumberColumn[]] => {
+    const text = typed[input.name] ?? ''
+    if (!input.isSet) return [input.name, columnOf(input.type, [cellOf(text, input.type)])]
+    return [input.name, text.split(';').map((part) => columnOf(input.type, [cellOf(part, input.type)]) as NumberColumn)]
+  }))
+  const result = resultMaker(() => ({ length: 1, columns }), parseDate(asOf)!)(asked.gates)
+  const why = result.why(0)
+  const [label] = why.decision.outcomes
+  return { why, label: label === undefined ? null : textOfValue(label), reasons: result.reasons(0), nearest: nearestOf(question.gate, why) }
+}
+
+/** As the reader's locale writes numbers, and otherwise as files do. */
+function cellOf(text: string, kind: ValueKind): Cell {
+  if (text.trim() === '') return null
+  if (kind === 'number') return typedNumber(text) ?? { unreadable: text.trim() }
+  if (kind !== 'text' && kind !== 'date' && kind !== 'boolean') return valueFromText(text.trim(), kind) === null ? { unreadable: text.trim() } : text.trim()
+  const reading = readCell(text, { type: kind, decimalMark: 'point', dateOrder: 'day', fraction: false })
+  return reading.state === 'readable' ? reading.value : { unreadable: text.trim() }
+}
+
+/** For a scale the nearest of all its cuts; for rules, of those that were walked. */
+function nearestOf(gate: Gate, why: Why): Trial['nearest'] {
+  const value = gate.form === 'scale' ? why.inputs.find(({ name }) => name === gate.on)!.value : null
+  const all = gate.form === 'scale'
+    ? (isNumber(value) ? gate.cuts.map(({ at }) => ({ at: new Decimal(at), distance: value.minus(at) })) : [])
+    : why.rules.flatMap(({ tests }) => tests.flatMap(({ nearest }) => (nearest && isNumber(nearest.at) && isNumber(nearest.distance) ? [{ at: nearest.at, distance: nearest.distance }] : [])))
+  const [first] = all.sort((a, b) => a.distance.abs().cmp(b.distance.abs()))
+  return first && !first.distance.isZero() ? { at: plain(first.at), distance: plain(first.distance) } : null
+}

@@ -1,0 +1,120 @@
+import type { Gate, RulesGate } from '@dime-gate/core/gate/document'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
+import type { Cell } from '@dime-gate/core/table/cells'
+import { columnOf } from '@dime-gate/core/table/table'
+import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
+import type { ValueKind } from '@dime-gate/core/value/value'
+import { type Asked, type ColumnAddress, Session } from './session'
+
+const COLUMNS: Record<number, { kind: ValueKind; cells: Cell[] }> = {
+  1: { kind: 'number', cells: ['5', '12', null, { unreadable: 'n/a' }, '40', '12.5'] },
+  2: { kind: 'text', cells: ['oak', 'ash', 'oak', 'elm', null, 'ash'] },
+  3: { kind: 'date', cells: ['2026-03-01', '2026-03-03', '2026-03-02', null, '2026-03-09', '2026-02-01'] },
+}
+const address = (id: number): ColumnAddress => ({ id, kind: COLUMNS[id]!.kind, path: `/columns/${id}` })
+
+/** A session whose columns are at hand, and which tells which of them were fetched. */
+function sessionOn() {
+  const fetched: number[] = []
+  const session = new Session(async ({ id, kind }, progress) => {
+    fetched.push(id)
+    const { cells } = COLUMNS[id]!
+    progress(cells.length)
+    return { records: Int32Array.from(cells, (_, at) => at + 1), column: columnOf(kind, cells) }
+  })
+  return { session, fetched }
+}
+
+const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
+const SCALE = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
+const RULES: RulesGate = rulesGate([anInput('Decay', 'number'), anInput('Species', 'text'), anInput('Due', 'date'), anInput('Late', 'number', { source: { kind: 'figure', feel: '(today() - Due).days' } })],
+  [['Species = "ash" and Decay > 12', 'fell'], ['Late > 0', 'look']], { otherwise: [{ is: 'leave' }] })
+const BOUND = { Decay: { column: 1 }, Species: { column: 2 }, Due: { column: 3 } }
+const asked = (gate: Gate, change: Partial<Asked> = {}): Asked => ({ gate, inputs: BOUND, feeding: [], asOf: '2026-03-02', ...change })
+const decided = (session: Session, question: Asked) => {
+  const answer = session.decide(question)
+  if ('problems' in answer) throw new Error(JSON.stringify(answer.problems))
+  return answer
+}
+
+test('columns are fetched when a gate first needs them, and kept', async () => {
+  const { session, fetched } = sessionOn()
+  const told: number[] = []
+  await session.open([address(1)], (records) => told.push(records))
+  expect(decided(session, asked(SCALE)).counts).toMatchObject({ records: 6, caught: [1, 3], held: 2, edges: [{ at: '12', on: 1 }] })
+  await session.open([address(1), address(2), address(3)])
+  expect(decided(session, asked(RULES)).counts).toMatchObject({ caught: [1, 1], otherwise: 2, held: 2 })
+  expect([fetched, told]).toEqual([[1, 2, 3], [6]])
+})
+
+test('a gate that is renamed, gets an input, is bound otherwise or asked for another day is decided as what it is now', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  decided(session, asked(SCALE))
+  expect(decided(session, asked({ ...SCALE, name: 'Renamed' })).counts.caught).toEqual([1, 3])
+  expect(decided(session, asked({ ...RULES, name: 'Renamed' })).counts.caught).toEqual([1, 1])
+  expect(decided(session, asked(RULES, { asOf: '2026-02-01' })).counts.caught).toEqual([1, 0])
+  expect(decided(session, asked(RULES, { inputs: { Decay: { column: 1 }, Species: { column: 2 } } })).counts).toMatchObject({ caught: [1, 0], held: 5 })
+})
+
+test('a gate that cannot decide says why, and the last result stays', async () => {
+  const { session } = sessionOn()
+  await session.open([address(1)])
+  decided(session, asked(SCALE))
+  expect(session.decide(asked({ ...SCALE, on: 'Lean' }))).toMatchObject({ problems: [{ code: 'unknown-input' }] })
+  expect(session.list({ kind: 'rule', rule: 1 }, null)).toBe(3)
+})
+
+test('a list has the records of a tray in their order, with what is the matter', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  decided(session, asked(RULES))
+  expect(session.list({ kind: 'all' }, { column: 3, direction: 'falling' })).toBe(6)
+  expect(session.window(0, 6).map(({ record }) => record)).toEqual([5, 2, 3, 1, 6, 4])
+  expect(session.list({ kind: 'exceptions' }, null)).toBe(4)
+  expect(session.window(0, 2)).toEqual([
+    { record: 2, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Decay', at: '12', side: 'on' }], computed: ['-1'] },
+    { record: 3, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Late', at: '0', side: 'on' }], computed: ['0'] },
+  ])
+  expect(session.window(2, 9).map(({ record, status, label }) => [record, status, label])).toEqual([[4, 'held', null], [5, 'held', null]])
+})
+
+test('what takes longer is told of the last gate alone', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  const { sequence } = decided(session, asked(SCALE))
+  const later = decided(session, asked(RULES))
+  expect([session.further(sequence), session.further(later.sequence)]).toMatchObject([null, { alone: [1, 2] }])
+})
+
+test('figures have a spread, texts have none', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  decided(session, asked(RULES))
+  expect(session.spread('Late')).toMatchObject({ histogram: { bins: expect.anything() }, places: 6 })
+  expect(session.spread('Decay')).toMatchObject({ places: 1 })
+  expect([session.spread('Species'), session.spread('gone')]).toEqual([null, null])
+})
+
+test('findings come in words', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  decided(session, asked({ ...RULES, rules: [...RULES.rules, { condition: 'Late > 5', entries: [{ is: 'look' }], note: '' }] }))
+  expect(session.findings().told.map(({ words }) => words)).toEqual(expect.arrayContaining([expect.stringMatching(/^Rule 3 is never reached/)]))
+})
+
+test('a run is shown as it was kept', async () => {
+  const { session } = sessionOn()
+  await session.open([address(1)])
+  const kept = { records: Int32Array.of(1, 2, 3, 4, 5, 6), status: Uint8Array.of(0, 0, 0, 0, 0, STATUSES.indexOf('unplaced')), rule: Int32Array.of(0, 0, 0, 0, 0, NONE) }
+  expect(session.show(asked(SCALE), kept)).toMatchObject({ counts: { caught: [5, 0], unplaced: 1, edges: [{ on: 1 }] } })
+  session.list({ kind: 'label', label: 'Sound' }, null)
+  expect(session.window(4, 5)).toMatchObject([{ record: 5, label: 'Sound' }])
+})
+
+test('a first scale is made of the values that are here', async () => {
+  const { session } = sessionOn()
+  await session.open([address(1)])
+  expect(session.firstScale('New', givenNumber('Decay', '%'), 1).cuts.length).toBeGreaterThan(0)
+})

@@ -1,0 +1,197 @@
+/** A session on the records of one table, or of one run: its columns are fetched when they are first needed, and kept. */
+import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire'
+import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
+import { inputColumns } from '@dime-gate/core/bulk/input-columns'
+import type { Severity } from '@dime-gate/core/finding/finding'
+import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
+import { findingsOf } from '@dime-gate/core/finding/findings'
+import { tableFindings } from '@dime-gate/core/finding/table-findings'
+import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
+import { newScale } from '@dime-gate/core/gate/new-scale'
+import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
+import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
+import type { Reason } from '@dime-gate/core/result/reason'
+import type { Result } from '@dime-gate/core/result/result'
+import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
+import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
+import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
+import { finestPlaces } from '@dime-gate/core/table/finest-places'
+import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
+import type { NumberColumn } from '@dime-gate/core/table/number-column'
+import type { Column } from '@dime-gate/core/table/table'
+import { parseDate } from '@dime-gate/core/value/temporal'
+import type { ValueKind } from '@dime-gate/core/value/value'
+import { textOfValue } from '@dime-gate/core/value/value-text'
+import { inOrder, type Order } from './in-order'
+
+/** Where a column is to be had. */
+export interface ColumnAddress {
+  id: number
+  kind: ValueKind
+  path: string
+}
+
+export type ColumnLoader = (address: ColumnAddress, progress: (records: number) => void) => Promise<ColumnBatch>
+
+/** All that a result is made of. */
+export interface Asked extends Question {
+  asOf: string
+}
+
+export interface DecidedGate {
+  counts: Counts
+  labels: LabelTray[]
+  /** Milliseconds that it took. */
+  took: number
+}
+
+/** Findings in words: the values of an example do not outlive the way from the worker to the page. */
+export interface ToldFindings {
+  told: { severity: Severity; words: string; example: string }[]
+  /** So many more of the same kinds. */
+  more: number
+}
+
+/** How the values of an input are spread, and to how many places they were measured. */
+export interface Spread {
+  histogram: Histogram | null
+  places: number
+}
+
+/** A record of the list in view. */
+export interface ListedRecord {
+  record: number
+  status: Status
+  rule: number
+  /** What it got; null where it got nothing. */
+  label: string | null
+  reasons: Reason[]
+  /** By computed input (see `computedInputs`) its value; null where it came to nothing. */
+  computed: (string | null)[]
+}
+
+/** Figures are finer than anybody aims at. */
+const FIGURE_PLACES = 6
+
+export class Session {
+  private readonly columns = new Map<number, Column>()
+  private records: Int32Array = new Int32Array()
+  private made: { by: string; results: ReturnType<typeof resultMaker> } | null = null
+  private result: Result | null = null
+  private decided = 0
+  private listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: null }
+  /** Places of the listed records in list order; worked out when they are asked for. */
+  private places: Uint32Array | null = null
+
+  constructor(private readonly load: ColumnLoader) {}
+
+  /** Fetches what is not here yet. @param progress is told for how many records values have come, on the average of the columns */
+  async open(addresses: readonly ColumnAddress[], progress: (records: number) => void = () => undefined): Promise<void> {
+    const missing = addresses.filter(({ id }) => !this.columns.has(id))
+    const come = missing.map(() => 0)
+    await Promise.all(missing.map(async (address, at) => {
+      const { records, column } = await this.load(address, (count) => {
+        come[at] = count
+        progress(Math.floor(come.reduce((sum, one) => sum + one, 0) / come.length))
+      })
+      this.records = records
+      this.columns.set(address.id, column)
+    }))
+  }
+
+  /** @param asked whose columns are all here. @returns what came of it, and by which number it is asked on; or what keeps the gate from deciding */
+  decide(asked: Asked): (DecidedGate & { sequence: number }) | { problems: GateProblem[] } {
+    const start = performance.now()
+    const ready = gatesAsked(asked)
+    if ('problems' in ready) return ready
+    const by = JSON.stringify([asked.gate.name, asked.gate.inputs.map(({ name, isSet }) => [name, isSet]), asked.inputs, asked.feeding, asked.asOf])
+    if (this.made?.by !== by) this.made = { by, results: resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!) }
+    return this.look(this.made.results(ready.gates), start)
+  }
+
+  /** Shows what a run kept, as it was made. @param asked of the run, with the columns as it saw them */
+  show(asked: Asked, kept: DecisionBatch): DecidedGate | { problems: GateProblem[] } {
+    const start = performance.now()
+    this.records = kept.records
+    const ready = gatesAsked(asked)
+    if ('problems' in ready) return ready
+    return this.look(keptResult(ready.gates, tablesAsked(asked, kept.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!, kept), start)
+  }
+
+  private look(result: Result, start: number): DecidedGate & { sequence: number } {
+    this.result = result
+    this.places = null
+    return { counts: result.counts(), labels: result.trays, sequence: ++this.decided, took: performance.now() - start }
+  }
+
+  /** @returns null where another gate was decided since */
+  further(sequence: number): FurtherCounts | null {
+    return sequence === this.decided ? this.result!.further() : null
+  }
+
+  /** What the table gives away of the last gate, and what is known of it before any data. */
+  findings(): ToldFindings {
+    const { ready: { lowered }, on: { table, today }, decisions } = this.result!
+    const { findings, more } = findingsOf(lowered, today)
+    const paths = lowered.rules.map(({ path }) => path)
+    const told = [...tableFindings(lowered, table, decisions, today), ...findings].map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths), example: exampleWords(finding) }))
+    return { told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
+  }
+
+  /** @returns null where the input has no numbers */
+  spread(input: string): Spread | null {
+    const { ready: { lowered }, on: { table, today } } = this.result!
+    const vector = inputColumns(table, lowered, today).input(input)
+    if (vector?.kind !== 'number') return null
+    const column = table.columns.get(input)
+    const { precision } = lowered.inputs.get(input)!
+    const isMeasured = precision.kind === 'as measured'
+    const places = !isMeasured ? precision.places : column && 'kind' in column && column.kind === 'number' ? finestPlaces(column) : FIGURE_PLACES
+    return { histogram: histogram(vector), places }
+  }
+
+  /** A first scale on a column that is here. */
+  firstScale(name: string, input: Input, column: number): ScaleGate {
+    return newScale(name, input, this.columns.get(column) as NumberColumn)
+  }
+
+  /** @returns how many records are listed now */
+  list(tray: Tray, order: Order): number {
+    this.listed = { tray, order }
+    this.places = null
+    return this.result ? countBits(this.result.places(tray)) : 0
+  }
+
+  /** The listed records from place `from` up to, not including, `to`. */
+  window(from: number, to: number): ListedRecord[] {
+    const { tray, order } = this.listed
+    if (!this.result) return []
+    if (!this.places) {
+      const all = placesOf(this.result.places(tray))
+      this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all
+    }
+    return Array.from(this.places.subarray(from, to), (at) => this.recordAt(at))
+  }
+
+  private recordAt(at: number): ListedRecord {
+    const result = this.result!
+    const { status, rule } = result.decisions.at(at)
+    const seen = result.seen(at)
+    return { record: this.records[at]!, status, rule, label: this.labelAt(at, status, rule), reasons: result.reasons(at), computed: computedInputs(result.ready.gate.inputs).map(({ name }) => seen(name)) }
+  }
+
+  private labelAt(at: number, status: Status, rule: number): string | null {
+    if (status !== 'labelled' && status !== 'otherwise') return null
+    const { lowered } = this.result!.ready
+    const entry = (rule === NONE ? lowered.otherwise! : lowered.rules[rule]!.entries)[0]!
+    if ('value' in entry && isOfOneRule(lowered)) return textOfValue(entry.value)
+    const [label] = this.result!.why(at).decision.outcomes
+    return label === undefined ? COMPUTED : textOfValue(label)
+  }
+}
+
+/** The inputs that no column holds: figures, and what other gates gave. */
+export function computedInputs(inputs: readonly Input[]): Input[] {
+  return inputs.filter(({ source }) => source.kind !== 'given')
+}

@@ -1,0 +1,120 @@
+/** What a gate makes of a table, following the gate while it changes. */
+import { columnsAsked } from '@dime-gate/contract/question'
+import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
+import type { FurtherCounts } from '@dime-gate/core/result/counts'
+import { proxy, type Remote } from 'comlink'
+import { nextTick, onScopeDispose, type Ref, ref, shallowRef, watch } from 'vue'
+import { messageOf } from '../shared/api'
+import type { RecordsWorker } from './records-worker'
+import type { Asked, ColumnAddress, DecidedGate } from './session'
+
+/**
+ * Name of the measure, in the browser's performance timeline, from a change of the gate to its counts on
+ * the page. Its detail has the milliseconds of work in between: deciding, and drawing the change and the counts.
+ */
+export const COUNTS_FOLLOW = 'counts follow'
+
+export interface CountsFollowDetail {
+  work: number
+}
+
+/** So long nothing must change before what takes longer is asked for. */
+const PAUSE = 160
+
+type ResultSession = Pick<Remote<RecordsWorker>, 'open' | 'decide' | 'further'>
+
+/**
+ * Counts that follow the gate while it changes. While one gate is being decided, later ones replace each other, so that
+ * the counts are never more than one step behind; columns are fetched when they are first asked for.
+ * @param asked null as long as there is nothing to ask
+ */
+export function useResult(session: ResultSession, asked: Ref<Asked | null>, addressOf: (column: number) => ColumnAddress) {
+  const decided = shallowRef<DecidedGate | null>(null)
+  const further = shallowRef<FurtherCounts | null>(null)
+  /** What keeps the gate from deciding. */
+  const problems = shallowRef<GateProblem[]>([])
+  /** Changes with every result; 0 as long as there is none of the columns that are asked for. */
+  const tick = ref(0)
+  /** Records whose values have come; null where none are on their way. */
+  const fetched = ref<number | null>(null)
+  const trouble = ref('')
+  const opened = new Set<number>()
+  let waiting: { asked: Asked; since: number; drawn: Promise<number> } | null = null
+  let isBusy = false
+  let pause: ReturnType<typeof setTimeout> | undefined
+  onScopeDispose(() => clearTimeout(pause))
+
+  async function follow(): Promise<void> {
+    if (isBusy) return
+    isBusy = true
+    try {
+      while (waiting) {
+        const next = waiting
+        if (await open(next.asked)) continue
+        if (waiting === next) waiting = null
+        const answer = await session.decide(next.asked)
+        if ('problems' in answer) {
+          problems.value = answer.problems
+          continue
+        }
+        problems.value = []
+        decided.value = answer
+        tick.value++
+        const detail: CountsFollowDetail = { work: answer.took + (await next.drawn) + (await timeToDraw()) }
+        performance.measure(COUNTS_FOLLOW, { start: next.since, detail })
+        lookFurther(answer.sequence)
+      }
+    } catch (error) {
+      waiting = null
+      trouble.value = messageOf(error)
+    } finally {
+      isBusy = false
+    }
+  }
+
+  /** @returns whether anything had to be fetched: what is asked may be something else by then */
+  async function open(next: Asked): Promise<boolean> {
+    const missing = columnsAsked(next).filter((id) => !opened.has(id))
+    if (missing.length === 0) return false
+    // What was counted of other columns says nothing of these.
+    clear()
+    fetched.value = 0
+    try {
+      await session.open(missing.map(addressOf), proxy((records: number) => (fetched.value = records)))
+    } finally {
+      fetched.value = null
+    }
+    missing.forEach((id) => opened.add(id))
+    return true
+  }
+
+  function lookFurther(sequence: number): void {
+    clearTimeout(pause)
+    pause = setTimeout(async () => {
+      const answer = await session.further(sequence)
+      if (answer) further.value = answer
+    }, PAUSE)
+  }
+
+  function clear(): void {
+    decided.value = null
+    further.value = null
+    tick.value = 0
+  }
+
+  watch(asked, (now) => {
+    trouble.value = ''
+    if (!now) return clear()
+    waiting = { asked: now, since: performance.now(), drawn: timeToDraw() }
+    void follow()
+  }, { immediate: true, flush: 'sync' })
+
+  return { decided, further, problems, tick, fetched, trouble }
+}
+
+/** Milliseconds until Vue has brought the page up to date with what just changed. */
+async function timeToDraw(): Promise<number> {
+  const start = performance.now()
+  await nextTick()
+  return performance.now() - start
+}
