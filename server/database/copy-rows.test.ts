@@ -1,5 +1,5 @@
 import { type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
-import { copyRows, type TextColumns } from './copy-rows'
+import { copyRows } from './copy-rows'
 import { fromCopyText, toCopyText } from './copy-text'
 import { type Database, openDatabase, whileReading } from './database'
 
@@ -14,10 +14,11 @@ afterAll(async () => {
   await temporary.drop()
 })
 
-async function batchesOf(sql: string, fields: number, size: number): Promise<TextColumns[]> {
-  const found: TextColumns[] = []
+/** By batch and field the texts of its rows. */
+async function batchesOf(sql: string, fields: number, size: number): Promise<(string | null)[][][]> {
+  const found: (string | null)[][][] = []
   await whileReading(database, async (connection) => {
-    for await (const batch of copyRows(connection, sql, fields, size)) found.push(batch)
+    for await (const batch of copyRows(connection, sql, fields, size)) found.push(Array.from({ length: fields }, (_, field) => batch.texts(field)))
   })
   return found
 }
@@ -37,6 +38,14 @@ test('every text comes as it is, and nothing as null', async () => {
   expect(TEXTS.map(toCopyText).map(fromCopyText)).toEqual(TEXTS)
 })
 
+test('whole numbers come as such, with what is not there', async () => {
+  await whileReading(database, async (connection) => {
+    for await (const rows of copyRows(connection, "select * from (values (1, -1, null), (2147483647, 0, 'x')) as t", 3, 10)) {
+      expect([[rows.whole(0, 0), rows.whole(0, 1), rows.isNull(0, 2)], [rows.whole(1, 0), rows.whole(1, 1), rows.isNull(1, 2)]]).toEqual([[1, -1, true], [2147483647, 0, false]])
+    }
+  })
+})
+
 test('letters that fall on the border of two pieces stay whole', async () => {
   const rows = (await batchesOf("select repeat('🌳漢ä', 5000 + n) from generate_series(1, 60) n order by n", 1, 100)).flat(2)
   expect(rows.map((text) => text!.length)).toEqual(Array.from({ length: 60 }, (_, at) => 4 * (5001 + at)))
@@ -45,7 +54,7 @@ test('letters that fall on the border of two pieces stay whole', async () => {
 
 test('a reader that stops early leaves the other connections as they were', async () => {
   const stopped = whileReading(database, async (connection) => {
-    for await (const [column] of copyRows(connection, 'select n from generate_series(1, 1000000) n', 1, 10)) if (column!.length > 0) throw new Error('enough')
+    for await (const { length } of copyRows(connection, 'select n from generate_series(1, 1000000) n', 1, 10)) if (length > 0) throw new Error('enough')
   })
   await expect(stopped).rejects.toThrow('enough')
   expect((await batchesOf('select 1', 1, 10)).flat(2)).toEqual(['1'])

@@ -1,40 +1,81 @@
 /** A long answer by COPY, which streams: neither side ever holds more than some of its rows. */
-import { StringDecoder } from 'node:string_decoder'
 import { to as copyTo } from 'pg-copy-streams'
 import { fromCopyText } from './copy-text'
 import type { Connection } from './database'
 
-/** By field the values of some rows, as PostgreSQL writes them; null where there is none. */
-export type TextColumns = (string | null)[][]
+const [TAB, LINE_END, BACKSLASH, CAPITAL_N, ZERO, MINUS] = [0x09, 0x0a, 0x5c, 0x4e, 0x30, 0x2d]
+
+/** Rows as the database wrote them: where each field stands, and texts only for those that are asked for. */
+export class CopiedRows {
+  /** @param ends by row and field, the place behind its last byte; a field begins one byte behind the end of the one before */
+  constructor(readonly bytes: Buffer, readonly length: number, private readonly fields: number, private readonly ends: Uint32Array) {}
+
+  start(row: number, field: number): number {
+    const at = row * this.fields + field
+    return at === 0 ? 0 : this.ends[at - 1]! + 1
+  }
+
+  end(row: number, field: number): number {
+    return this.ends[row * this.fields + field]!
+  }
+
+  isNull(row: number, field: number): boolean {
+    const start = this.start(row, field)
+    return this.end(row, field) - start === 2 && this.bytes[start] === BACKSLASH && this.bytes[start + 1] === CAPITAL_N
+  }
+
+  text(row: number, field: number): string | null {
+    return fromCopyText(this.bytes.toString('utf8', this.start(row, field), this.end(row, field)))
+  }
+
+  texts(field: number): (string | null)[] {
+    return Array.from({ length: this.length }, (_, row) => this.text(row, field))
+  }
+
+  /** A whole number that fits into 32 bits; of one that is not there nothing is said. */
+  whole(row: number, field: number): number {
+    const [start, end] = [this.start(row, field), this.end(row, field)]
+    const isNegative = this.bytes[start] === MINUS
+    let number = 0
+    for (let at = isNegative ? start + 1 : start; at < end; at++) number = number * 10 + this.bytes[at]! - ZERO
+    return isNegative ? -number : number
+  }
+}
 
 /**
- * Rows as columns: a list a row would be most of the work.
  * @param sql without parameters: COPY takes none
  * @param fields how many the rows have
  * @param size rows in a batch; an answer without rows gives one empty batch
  */
-export async function* copyRows(connection: Connection, sql: string, fields: number, size: number): AsyncGenerator<TextColumns> {
+export async function* copyRows(connection: Connection, sql: string, fields: number, size: number): AsyncGenerator<CopiedRows> {
   const stream = connection.query(copyTo(`copy (${sql}) to stdout`))
-  const decoder = new StringDecoder('utf8')
-  const fresh = (): TextColumns => Array.from({ length: fields }, () => [])
-  let rest = ''
-  let batch = fresh()
-  let isFirst = true
-  for await (const chunk of stream) {
-    const text = rest + decoder.write(chunk as Buffer)
-    let from = 0
-    for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', from)) {
-      for (let field = 0; field < fields; field++) {
-        const to = field === fields - 1 ? end : text.indexOf('\t', from)
-        batch[field]!.push(fromCopyText(text.slice(from, to)))
-        from = to + 1
-      }
-      if (batch[0]!.length < size) continue
-      yield batch
-      batch = fresh()
+  const most = size * fields
+  let held: Buffer = Buffer.allocUnsafe(1 << 16)
+  let [used, seen] = [0, 0]
+  let [ends, found, isFirst] = [new Uint32Array(most), 0, true]
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    held = withRoom(held, used, chunk.length)
+    chunk.copy(held, used)
+    used += chunk.length
+    for (; seen < used; seen++) {
+      const byte = held[seen]!
+      if (byte !== TAB && byte !== LINE_END) continue
+      ends[found++] = seen
+      if (found < most) continue
+      yield new CopiedRows(held, size, fields, ends)
       isFirst = false
+      const rest = held.subarray(seen + 1, used)
+      held = withRoom(Buffer.from(rest), rest.length, held.length - rest.length)
+      ;[used, seen, ends, found] = [rest.length, -1, new Uint32Array(most), 0]
     }
-    rest = text.slice(from)
   }
-  if (batch[0]!.length > 0 || isFirst) yield batch
+  if (found > 0 || isFirst) yield new CopiedRows(held, found / fields, fields, ends)
+}
+
+/** A buffer that holds the same and has room for more. */
+function withRoom(held: Buffer, used: number, more: number): Buffer {
+  if (used + more <= held.length) return held
+  const wider = Buffer.allocUnsafe(Math.max(used + more, 2 * held.length))
+  held.copy(wider, 0, 0, used)
+  return wider
 }

@@ -19,7 +19,7 @@ export interface RunJob {
   question: Question
   asOf: string
   /** Those that the question looks at, in its order. */
-  columns: Pick<Column, 'id' | 'type'>[]
+  columns: Pick<Column, 'id' | 'type' | 'unreadable'>[]
 }
 
 /** Records that are decided at a time: enough to share the work among them, and few enough to be held at once with all they say. */
@@ -31,11 +31,11 @@ const AT_ONCE = 65_536
  */
 export async function decideRun(database: Database, job: RunJob, progress: (records: number) => void): Promise<void> {
   const { runId, tableId, question, columns } = job
-  const fields = runFields(question.gate, columns.map(({ type }) => type))
+  const fields = runFields(question.gate, columns)
   await inTransaction(database, async (writing) => {
     await writing.query(createRunRelation(runId, fields))
     // Rows of a relation that nobody else can see yet are settled at once.
-    const copy = writing.query(copyFrom(`copy ${runRelation(runId)} (${fields.map(({ name }) => name).join(', ')}) from stdin with (freeze)`))
+    const copy = writing.query(copyFrom(`copy ${runRelation(runId)} (${fields.filter(({ isFilled }) => isFilled).map(({ name }) => name).join(', ')}) from stdin with (freeze)`))
     const copied = finished(copy)
     copied.catch(() => undefined)
     const decide = batchDecider(job)
@@ -45,7 +45,7 @@ export async function decideRun(database: Database, job: RunJob, progress: (reco
         for await (const batch of recordsBatches(reading, relationOf(tableId), columns.map(sourceOf), AT_ONCE)) {
           const { rows, counts } = decide(batch)
           total = addCounts(total, counts)
-          for (const text of rows) if (!copy.write(text)) await Promise.race([once(copy, 'drain'), copied])
+          for (const some of rows) if (!copy.write(some)) await Promise.race([once(copy, 'drain'), copied])
           progress(total.records)
         }
       })
@@ -63,7 +63,7 @@ export async function decideRun(database: Database, job: RunJob, progress: (reco
 }
 
 /** Gives the rows of a batch as PostgreSQL's COPY takes them, and what they come to. */
-function batchDecider({ question, columns, asOf }: RunJob): (batch: RecordsBatch) => { rows: Iterable<string>; counts: AllCounts } {
+function batchDecider({ question, columns, asOf }: RunJob): (batch: RecordsBatch) => { rows: Iterable<Buffer>; counts: AllCounts } {
   const asked = gatesAsked(question)
   if ('problems' in asked) throw new Error(`the gate cannot decide: ${JSON.stringify(asked.problems[0])}`)
   const today = parseDate(asOf)!
@@ -71,8 +71,8 @@ function batchDecider({ question, columns, asOf }: RunJob): (batch: RecordsBatch
   const sources = columns.map(sourceOf)
   const rowsOf = rowWriter(asked.gates.at(-1)!)
   return (batch) => {
-    const read = sources.map((source, at) => columnFrom(source, batch.texts[at]!))
-    const result = resultMaker(tablesAsked(question, batch.records.length, (id) => read[places.get(id)!]!), today)(asked.gates)
+    const read = sources.map(({ kind }, at) => columnFrom(batch, at, kind))
+    const result = resultMaker(tablesAsked(question, batch.rows.length, (id) => read[places.get(id)!]!), today)(asked.gates)
     return { rows: rowsOf(batch, result), counts: { ...result.counts(), ...result.further() } }
   }
 }

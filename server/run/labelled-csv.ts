@@ -24,7 +24,8 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
   const given = outcomes.map((_, at) => `${outcomeField(at)}::text`)
   const fields = ['status', 'rule', ...given, ...written]
   const sql = `select ${fields.join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} using (record) order by record`
-  for await (const [status, rule, ...texts] of copyRows(connection, sql, fields.length, AT_ONCE)) {
+  for await (const rows of copyRows(connection, sql, fields.length, AT_ONCE)) {
+    const [status, rule, ...texts] = fields.map((_, field) => rows.texts(field))
     const [gives, columns] = [texts.slice(0, outcomes.length), texts.slice(outcomes.length)]
     const [label, ...others] = gives as [(string | null)[], ...(string | null)[][]]
     yield stringify(status!.map((one, at) => {

@@ -1,4 +1,5 @@
 /** Where what a run gave lies: a relation of its own, named by its id alone, with a column for each outcome and each column that was looked at. */
+import type { Column } from '@dime-gate/contract/table'
 import type { Gate, HitPolicy, OutcomeColumn } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { ColumnSource } from '../table/read-column'
@@ -31,17 +32,25 @@ function outcomeType({ type }: OutcomeColumn, gate: Gate): string {
   return type === 'boolean' ? 'boolean' : 'text'
 }
 
-/** Rows are written in this order. */
-export function runFields(gate: Gate, seen: readonly ColumnType[]): { name: string; type: string }[] {
+/** @property isFilled whether its rows are written with it; null throughout where not */
+export interface RunField {
+  name: string
+  type: string
+  isFilled: boolean
+}
+
+/** Rows are written in this order. @param seen the columns that were looked at */
+export function runFields(gate: Gate, seen: readonly Pick<Column, 'type' | 'unreadable'>[]): RunField[] {
+  const field = (name: string, type: string, isFilled = true): RunField => ({ name, type, isFilled })
   return [
-    { name: 'record', type: 'integer not null' }, { name: 'status', type: 'smallint not null' }, { name: 'rule', type: 'integer' },
-    ...gate.outcomes.map((outcome, at) => ({ name: outcomeField(at), type: outcomeType(outcome, gate) })),
-    ...seen.flatMap((type, at) => [{ name: `i${at + 1}`, type: SEEN_TYPES[type] }, { name: `u${at + 1}`, type: 'text' }]),
+    field('record', 'integer not null'), field('status', 'smallint not null'), field('rule', 'integer'),
+    ...gate.outcomes.map((outcome, at) => field(outcomeField(at), outcomeType(outcome, gate))),
+    ...seen.flatMap(({ type, unreadable }, at) => [field(`i${at + 1}`, SEEN_TYPES[type]), field(`u${at + 1}`, 'text', unreadable > 0)]),
   ]
 }
 
 /** Its key comes once the rows are there: that is quicker than to look after it row by row. */
-export function createRunRelation(runId: number, fields: ReturnType<typeof runFields>): string {
+export function createRunRelation(runId: number, fields: readonly RunField[]): string {
   return `create table ${runRelation(runId)} (${fields.map(({ name, type }) => `${name} ${type}`).join(', ')})`
 }
 

@@ -1,38 +1,55 @@
-/** Rows of a run's relation in the text format of COPY. */
+/** Rows of a run's relation in the text format of COPY. What was looked at goes on as the bytes in which it came. */
 import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
 import type { Result } from '@dime-gate/core/result/result'
-import { isOfOneRule, type LoweredEntry, NONE, STATUSES } from '@dime-gate/core/rule/rules'
+import { isOfOneRule, type LoweredEntry, STATUSES } from '@dime-gate/core/rule/rules'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
 import type { RecordsBatch } from '../table/read-column'
 
-/** Rows that are handed over at a time. */
-const AT_ONCE = 4096
+/** Bytes that are handed over at a time. */
+const AT_ONCE = 1 << 18
+const [TAB, LINE_END] = [0x09, 0x0a]
 
 const copied = (text: string | null) => (text === null ? COPY_NULL : toCopyText(text))
+const fields = (...texts: (string | number)[]) => Buffer.from(`\t${texts.join('\t')}`)
 
-export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, result: Result) => Generator<string> {
-  const written = (entries: readonly LoweredEntry[] | null) => (entries?.every((entry) => 'value' in entry) ? entries.map((entry) => ('value' in entry && entry.value !== null ? toCopyText(textOfValue(entry.value)) : COPY_NULL)).join('\t') : null)
-  const byRule = lowered.rules.map(({ entries }) => written(entries))
-  const otherwise = lowered.otherwise && written(lowered.otherwise)
-  const isWritten = byRule.every((text) => text !== null) && (otherwise !== null || !lowered.otherwise) && isOfOneRule(lowered)
-  const nothing = gate.outcomes.map(() => COPY_NULL).join('\t')
-  return function* (batch, result) {
+/** The fields are the record, its status, its rule, each outcome, then of each column its value and, where there are any, the text that could not be read. */
+export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, result: Result) => Generator<Buffer> {
+  const written = (entries: readonly LoweredEntry[]) => entries.map((entry) => ('value' in entry && entry.value !== null ? toCopyText(textOfValue(entry.value)) : COPY_NULL))
+  const isWritten = isOfOneRule(lowered) && [...lowered.rules.map(({ entries }) => entries), lowered.otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+  const nothing = gate.outcomes.map(() => COPY_NULL)
+  const code = new Map(STATUSES.map((status, at) => [status, at]))
+  // Where all results are written out, a decision's fields are always the same.
+  const byRule = lowered.rules.map(({ entries }, rule) => fields(code.get('labelled')!, rule, ...written(entries)))
+  const byStatus = new Map(STATUSES.map((status) => [status, fields(code.get(status)!, COPY_NULL, ...(status === 'otherwise' && lowered.otherwise ? written(lowered.otherwise) : nothing))]))
+  return function* ({ rows, fields: columns }, result) {
     const outcomes = isWritten ? [] : [...result.outcomes().values()]
-    const { records, texts } = batch
-    let rows = ''
-    for (let at = 0; at < records.length; at++) {
+    const decisionAt = (at: number): Buffer => {
       const { status, rule } = result.decisions.at(at)
-      const gives = !isWritten ? outcomes.map((column) => copied(valueTextAt(column, at))).join('\t') : rule !== NONE ? byRule[rule] : status === 'otherwise' ? otherwise : nothing
-      rows += `${records[at]}\t${STATUSES.indexOf(status)}\t${rule === NONE ? COPY_NULL : rule}\t${gives}`
-      for (const { values, unreadable } of texts) rows += `\t${copied(values[at]!)}\t${copied(unreadable[at]!)}`
-      rows += '\n'
-      if (at % AT_ONCE === AT_ONCE - 1) {
-        yield rows
-        rows = ''
-      }
+      if (isWritten) return status === 'labelled' ? byRule[rule]! : byStatus.get(status)!
+      return fields(code.get(status)!, rule < 0 ? COPY_NULL : rule, ...outcomes.map((column) => copied(valueTextAt(column, at))))
     }
-    yield rows
+    const taken = [0, ...columns.flatMap(({ value, unreadable }) => [value, ...(unreadable === null ? [] : [unreadable])])]
+    const { bytes } = rows
+    let [out, used] = [Buffer.allocUnsafe(AT_ONCE), 0]
+    for (let at = 0; at < rows.length; at++) {
+      const decision = decisionAt(at)
+      let size = decision.length + taken.length
+      for (const field of taken) size += rows.end(at, field) - rows.start(at, field)
+      if (used + size > out.length) {
+        yield out.subarray(0, used)
+        ;[out, used] = [Buffer.allocUnsafe(Math.max(AT_ONCE, size)), 0]
+      }
+      for (let place = 0; place < taken.length; place++) {
+        if (place > 0) out[used++] = TAB
+        const end = rows.end(at, taken[place]!)
+        // A loop: for so few bytes a call to copy them costs more.
+        for (let from = rows.start(at, taken[place]!); from < end; from++) out[used++] = bytes[from]!
+        if (place === 0) for (let from = 0; from < decision.length; from++) out[used++] = decision[from]!
+      }
+      out[used++] = LINE_END
+    }
+    yield out.subarray(0, used)
   }
 }

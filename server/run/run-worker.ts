@@ -1,9 +1,13 @@
 /** A thread that decides runs, so that whoever answers requests never waits for one. */
+import { constants, setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
 import { openDatabase } from '../database/database'
 import { decideRun, type RunJob } from './decide-run'
 
 export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' } | { kind: 'failed'; message: string }
+
+// 0 is this thread alone on Linux (setpriority(2)): who waits for an answer comes before a run.
+setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL)
 
 const database = openDatabase((workerData as { url: string }).url)
 const tell = (message: RunMessage) => parentPort!.postMessage(message)

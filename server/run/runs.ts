@@ -92,7 +92,7 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
       select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), 'under way' from workspace
       returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null]))!
     jobs.expect(id)
-    return { runId: id, tableId, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type }) => ({ id, type })) }
+    return { runId: id, tableId, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)
@@ -115,8 +115,13 @@ export async function tellStopped(database: Database): Promise<void> {
 /** What a run decided, in record order. */
 export async function* decisionBatches(connection: Connection, runId: number): AsyncGenerator<DecisionBatch> {
   const sql = `select record, status, coalesce(rule, ${NONE}) from ${runRelation(runId)} order by record`
-  for await (const [records, status, rule] of copyRows(connection, sql, 3, BATCH_RECORDS)) {
-    yield { records: Int32Array.from(records!, Number), status: Uint8Array.from(status!, Number), rule: Int32Array.from(rule!, Number) }
+  for await (const rows of copyRows(connection, sql, 3, BATCH_RECORDS)) {
+    const { length } = rows
+    yield {
+      records: Int32Array.from({ length }, (_, row) => rows.whole(row, 0)),
+      status: Uint8Array.from({ length }, (_, row) => rows.whole(row, 1)),
+      rule: Int32Array.from({ length }, (_, row) => rows.whole(row, 2)),
+    }
   }
 }
 

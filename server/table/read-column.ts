@@ -2,53 +2,67 @@
 import { BATCH_RECORDS, type ColumnBatch } from '@dime-gate/contract/column-wire'
 import type { Column as TableColumn } from '@dime-gate/contract/table'
 import type { Cell } from '@dime-gate/core/table/cells'
-import { columnOf } from '@dime-gate/core/table/table'
+import { dictionaryColumn } from '@dime-gate/core/table/dictionary-column'
+import type { Column } from '@dime-gate/core/table/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { ValueKind } from '@dime-gate/core/value/value'
-import { copyRows } from '../database/copy-rows'
+import { type CopiedRows, copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
+import { numbersFromCopy } from './number-from-copy'
 import { isUnreadable, relationOf, valueOf, writtenOf } from './relation'
 
-/** Where a column's values lie, and the texts that could not be read, as SQL. */
+/** Where a column's values lie, and the texts that could not be read, as SQL; null where there are none. */
 export interface ColumnSource {
   kind: ValueKind
   value: string
-  unreadable: string
+  unreadable: string | null
 }
 
-export function sourceOf({ id, type }: Pick<TableColumn, 'id' | 'type'>): ColumnSource {
-  return { kind: kindOfColumn(type), value: valueOf(id), unreadable: `case when ${isUnreadable(id)} then ${writtenOf(id)} end` }
+export function sourceOf({ id, type, unreadable }: Pick<TableColumn, 'id' | 'type' | 'unreadable'>): ColumnSource {
+  return { kind: kindOfColumn(type), value: valueOf(id), unreadable: unreadable === 0 ? null : `case when ${isUnreadable(id)} then ${writtenOf(id)} end` }
 }
 
-/** Some records of several columns, as read and as texts. */
+/** Some records of several columns, as the database wrote them. */
 export interface RecordsBatch {
-  records: readonly string[]
-  /** By column: the values in canonical text, and the texts that could not be read; null where there is none. */
-  texts: { values: readonly (string | null)[]; unreadable: readonly (string | null)[] }[]
+  /** The record's number is the first field. */
+  rows: CopiedRows
+  /** By column its fields. */
+  fields: { value: number; unreadable: number | null }[]
 }
 
-/** Batches of BATCH_RECORDS records, the last one shorter, in record order. */
+/** Batches of `size` records, the last one shorter, in record order. */
 export async function* recordsBatches(connection: Connection, relation: string, sources: readonly ColumnSource[], size = BATCH_RECORDS): AsyncGenerator<RecordsBatch> {
-  const fields = ['record', ...sources.flatMap(({ value, unreadable }) => [value, unreadable])]
-  for await (const [records, ...rest] of copyRows(connection, `select ${fields.join(', ')} from ${relation} order by record`, fields.length, size)) {
-    yield { records: records as string[], texts: sources.map((_, at) => ({ values: rest[2 * at]!, unreadable: rest[2 * at + 1]! })) }
-  }
+  const asked = ['record']
+  const place = (sql: string | null) => (sql === null ? null : asked.push(sql) - 1)
+  const fields = sources.map(({ value, unreadable }) => ({ value: place(value)!, unreadable: place(unreadable) }))
+  for await (const rows of copyRows(connection, `select ${asked.join(', ')} from ${relation} order by record`, asked.length, size)) yield { rows, fields }
 }
 
-export function columnFrom({ kind }: Pick<ColumnSource, 'kind'>, { values, unreadable }: RecordsBatch['texts'][number]) {
-  return columnOf(kind, values.map((value, at): Cell => (unreadable[at] === null ? canonical(value, kind) : { unreadable: unreadable[at]! })))
+export function columnFrom({ rows, fields }: RecordsBatch, at: number, kind: ValueKind): Column {
+  const { value, unreadable } = fields[at]!
+  if (kind === 'number') return numbersFromCopy(rows, value, unreadable)
+  return dictionaryColumn(kind, Array.from({ length: rows.length }, (_, row): Cell => {
+    const text = rows.text(row, value)
+    if (text !== null) return kind === 'boolean' ? truth(text) : text
+    const written = unreadable === null ? null : rows.text(row, unreadable)
+    return written === null ? null : { unreadable: written }
+  }))
 }
 
 /** PostgreSQL writes truth in one letter. */
-function canonical(value: string | null, kind: ValueKind): string | null {
-  return kind === 'boolean' && value !== null ? (value === 't' ? 'true' : 'false') : value
+function truth(text: string): string {
+  return text === 't' ? 'true' : 'false'
 }
 
 /** One column, as it is sent. */
 export async function* columnBatches(connection: Connection, relation: string, source: ColumnSource): AsyncGenerator<ColumnBatch> {
-  for await (const { records, texts } of recordsBatches(connection, relation, [source])) yield { records: Int32Array.from(records, Number), column: columnFrom(source, texts[0]!) }
+  for await (const batch of recordsBatches(connection, relation, [source])) yield { records: recordsOf(batch), column: columnFrom(batch, 0, source.kind) }
 }
 
-export function columnBatchesOf(connection: Connection, tableId: number, column: Pick<TableColumn, 'id' | 'type'>): AsyncGenerator<ColumnBatch> {
+export function recordsOf({ rows }: RecordsBatch): Int32Array {
+  return Int32Array.from({ length: rows.length }, (_, row) => rows.whole(row, 0))
+}
+
+export function columnBatchesOf(connection: Connection, tableId: number, column: Pick<TableColumn, 'id' | 'type' | 'unreadable'>): AsyncGenerator<ColumnBatch> {
   return columnBatches(connection, relationOf(tableId), sourceOf(column))
 }
