@@ -9,7 +9,7 @@ import { applyAgainstCopy } from './apply-against-copy'
 import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
 import { dmnOf2000Rules } from './dmn-of-2000-rules'
-import { dragInChromium } from './drag-in-chromium'
+import { dragInChromium, millionInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
 import { fiveHundredRules } from './five-hundred-rules'
 import { firstPageScript } from './first-page-script'
@@ -19,7 +19,7 @@ import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, applyAgainstCopy, runAgainstCtas, dmnOf2000Rules, dragInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, applyAgainstCopy, runAgainstCtas, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 /** The gate's name, the state of its draft, and the deliberate acts: set a version, keep a run. */
 import type { Table } from '@dime-gate/contract/table'
-import type { Gate } from '@dime-gate/core/gate/document'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { formWords } from '../rules/rule-words'
 import { messageOf } from '../shared/api'
 import { counted } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useDraft } from './gate-draft'
 
-defineProps<{ table: Table; gate: Gate }>()
+/** @property form how the gate reads its rules, in short */
+defineProps<{ table: Table; name: string; form: string }>()
 const emit = defineEmits<{ rename: [name: string] }>()
 
 const router = useRouter()
@@ -61,9 +60,9 @@ useShortcuts({ u: bench.undo, U: bench.redo, s: () => bench.isNew && void setVer
 
 <template>
   <header>
-    <h1 class="visually-hidden">{{ gate.name }}</h1>
-    <input class="title" :value="gate.name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, gate.name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
-    <span class="pill">{{ formWords(gate) }}</span>
+    <h1 class="visually-hidden">{{ name }}</h1>
+    <input class="title" :value="name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
+    <span class="pill">{{ form }}</span>
     <span class="second on">on <router-link :to="`/tables/${table.id}`"><b>{{ table.name }}</b></router-link>, {{ counted(table.records, 'record') }}</span>
     <span class="space" />
     <span class="second state" data-state="draft" role="status">{{ draftWords }}</span>

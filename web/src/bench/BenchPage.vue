@@ -16,6 +16,7 @@ import type { Asked, ColumnAddress, Spread, ToldFindings } from '../records/sess
 import ToLookAt from '../records/ToLookAt.vue'
 import { useResult } from '../records/useResult'
 import { useSession } from '../records/useSession'
+import { formWords } from '../rules/rule-words'
 import FindingList from '../rules/FindingList.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
@@ -23,6 +24,8 @@ import { ask, askWith, messageOf } from '../shared/api'
 import { count } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
+import { useSteady } from '../shared/useSteady'
+import { useThrottled } from '../shared/useThrottled'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
 import BenchHeader from './BenchHeader.vue'
@@ -56,7 +59,11 @@ const asked = computed((): Asked | null => {
 })
 const { decided, further, problems, tick, fetched, trouble: unread } = useResult(session, asked, addressOf)
 const counts = computed(() => decided.value?.counts ?? null)
-const labels = computed(() => decided.value?.labels ?? [])
+const labels = useSteady(() => decided.value?.labels ?? [])
+const inputs = useSteady(() => gate.value?.inputs ?? [])
+/** What follows a drag a few times a second. */
+const tried = shallowRef<Asked | null>(null)
+watch(asked, useThrottled(async () => void (tried.value = asked.value), 90), { immediate: true })
 useTitle(() => gate.value?.name)
 useShortcuts({ Escape: () => (tray.value = { kind: 'all' }) })
 
@@ -143,18 +150,18 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 <template>
   <section v-if="trouble || unread" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ trouble || unread }}</p><p class="ways"><v-btn @click="tryAgain">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="gate && table && asked" class="bench">
-    <BenchHeader :table="table" :gate="gate" @rename="change({ ...gate, name: $event })" />
+    <BenchHeader :table="table" :name="gate.name" :form="formWords(gate)" @rename="change({ ...gate, name: $event })" />
     <DraftTrouble class="kept" />
     <ScaleEditor v-if="scale" v-model:tray="tray" class="work" :gate="scale" :counts="counts" :spread="spread" :fetched="fetched" :records="table.records" @change="change" @changed="bench.endStep">
-      <template #inputs><BindingFields :table="table" :gate="gate" :inputs="asked.inputs" @bind="bind" /></template>
+      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="asked.inputs" @bind="bind" /></template>
       <template #beside>
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
-        <TrialPanel :question="asked" :labels="labels" :as-of="asked.asOf" />
+        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
       </template>
     </ScaleEditor>
     <div v-else class="work listed">
       <div class="list">
-        <div class="facts second"><BindingFields :table="table" :gate="gate" :inputs="asked.inputs" @bind="bind" /></div>
+        <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="asked.inputs" @bind="bind" /></div>
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
         <div v-else-if="fetched !== null" class="fetching" role="status">
           <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
@@ -164,7 +171,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       </div>
       <aside aria-label="Beside the rules">
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
-        <TrialPanel :question="asked" :labels="labels" :as-of="asked.asOf" />
+        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
         <FindingList :findings="findings" />
       </aside>
     </div>

@@ -11,6 +11,7 @@ import type { Order } from '../records/in-order'
 import type { RecordsWorker } from '../records/records-worker'
 import type { Asked } from '../records/session'
 import TrayTabs from '../records/TrayTabs.vue'
+import { useSteady } from '../shared/useSteady'
 import { useThrottled } from '../shared/useThrottled'
 import { withUnit } from '../shared/words'
 
@@ -24,8 +25,9 @@ const props = defineProps<{
   tick: number
 }>()
 const tray = defineModel<Tray>({ required: true })
-const looked = computed(() => columnsAsked(props.asked))
+const looked = useSteady(() => columnsAsked(props.asked))
 
+const inputs = useSteady(() => props.asked.gate.inputs)
 const order = shallowRef<Order>(null)
 const total = ref(0)
 const listTick = ref(0)
@@ -58,7 +60,7 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :looked="looked" :gate="asked.gate" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
   </div>
 </template>
 

@@ -3,14 +3,14 @@
 import { type Bound, type BoundInputs, columnsBound } from '@dime-gate/contract/binding'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
-import type { Gate, Input } from '@dime-gate/core/gate/document'
+import type { Input } from '@dime-gate/core/gate/document'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, messageOf } from '../shared/api'
 import { listed, withUnit } from '../shared/words'
 import { useNotices } from '../shared/notices'
 
-const props = defineProps<{ table: Table; gate: Gate; inputs: BoundInputs }>()
+const props = defineProps<{ table: Table; asked: Input[]; inputs: BoundInputs }>()
 const emit = defineEmits<{ bind: [table: Table, input: string, bound: Bound] }>()
 
 const notices = useNotices()
@@ -21,15 +21,15 @@ const tables = shallowRef<{ title: string; value: number }[] | null>(null)
 const chosen = shallowRef<Table>(props.table)
 const members = shallowRef<number[]>([])
 
-const given = computed(() => props.gate.inputs.filter(({ source }) => source.kind === 'given').map((input) => {
+const given = computed(() => props.asked.filter(({ source }) => source.kind === 'given').map((input) => {
   const bound = props.inputs[input.name]
   const columns = bound ? columnsBound(bound).map((id) => props.table.columns.find((one) => one.id === id)!) : []
   const [first] = columns
   const words = !first ? 'nothing yet' : input.isSet ? `${columns.length} columns` : withUnit(first.name, first.unit)
   return { input, columns, words, title: listed(columns.map(({ name }) => name)), isNamedAlike: first?.name === input.name && !input.isSet }
 }))
-const figures = computed(() => props.gate.inputs.flatMap(({ name, source }) => (source.kind === 'figure' ? [{ name, feel: source.feel }] : [])))
-const fed = computed(() => props.gate.inputs.filter(({ source }) => source.kind === 'gate').map(({ source }) => (source as { gate: string }).gate))
+const figures = computed(() => props.asked.flatMap(({ name, source }) => (source.kind === 'figure' ? [{ name, feel: source.feel }] : [])))
+const fed = computed(() => props.asked.filter(({ source }) => source.kind === 'gate').map(({ source }) => (source as { gate: string }).gate))
 const fitting = (input: Input) => chosen.value.columns.filter(({ type }) => kindOfColumn(type) === input.type)
 
 async function begin(input: Input, columns: readonly Column[]): Promise<void> {

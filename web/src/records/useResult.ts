@@ -16,6 +16,8 @@ export const COUNTS_FOLLOW = 'counts follow'
 
 export interface CountsFollowDetail {
   work: number
+  /** The part of it that the worker took to decide. */
+  deciding: number
 }
 
 /** So long nothing must change before what takes longer is asked for. */
@@ -60,7 +62,8 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
         problems.value = []
         decided.value = answer
         tick.value++
-        const detail: CountsFollowDetail = { work: answer.took + (await next.drawn) + (await timeToDraw()) }
+        const [change, counts] = [await next.drawn, await timeToDraw()]
+        const detail: CountsFollowDetail = { work: answer.took + change + counts, deciding: answer.took }
         performance.measure(COUNTS_FOLLOW, { start: next.since, detail })
         lookFurther(answer.sequence)
       }
