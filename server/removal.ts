@@ -1,6 +1,6 @@
 /** Removing tables, gates and runs, and taking that back. What others stand on stays, and says who does. */
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowsOf } from './database/database'
-import { conflict, notFound } from './http/refusal'
+import { refusals } from './http/refusal'
 import { runRelation } from './run/run-relation'
 import { relationOf } from './table/relation'
 
@@ -29,10 +29,10 @@ const KEPT = '1 day'
 export async function remove(database: Database, kind: Removable, id: number): Promise<void> {
   await inTransaction(database, async (connection) => {
     const { rowCount } = await connection.query(`update ${RELATIONS[kind]} set removed_at = now() where id = $1 and removed_at is null`, [id])
-    if (rowCount === 0) throw notFound(kind)
+    if (rowCount === 0) throw refusals.notFound(kind)
     const sql = STANDING[kind]
     const standing = sql ? (await rowsOf<{ who: string }>(connection, sql, [id])).map(({ who }) => who) : []
-    if (standing.length > 0) throw conflict('stood-on', `This ${kind} is needed by ${listed(standing)}. Remove ${standing.length === 1 ? 'that' : 'those'} first.`)
+    if (standing.length > 0) throw refusals.stoodOn(kind, listed(standing), standing.length === 1)
   })
 }
 
@@ -45,9 +45,9 @@ function listed(all: readonly string[]): string {
 export async function restore(database: Database, kind: Removable, id: number): Promise<void> {
   try {
     const { rowCount } = await database.query(`update ${RELATIONS[kind]} set removed_at = null where id = $1 and removed_at is not null ${kind === 'run' ? WITH_ALL_BELOW : ''}`, [id])
-    if (rowCount === 0) throw notFound(kind)
+    if (rowCount === 0) throw refusals.notFound(kind)
   } catch (error) {
-    if (isUniqueViolation(error, 'data_table_name') || isUniqueViolation(error, 'gate_name')) throw conflict('name-taken', `Another ${kind} has its name by now. Rename that one, then take this one back.`)
+    if (isUniqueViolation(error, 'data_table_name') || isUniqueViolation(error, 'gate_name')) throw refusals.nameTakenMeanwhile(kind)
     throw error
   }
 }

@@ -1,15 +1,9 @@
-/** Why a file cannot be read as a table, as data: a code, the place, and what to do about it. */
+/** Why a file cannot be read as a table. */
+export const FILE_PROBLEM_CODES = ['empty', 'no-columns', 'binary', 'encoding', 'ragged', 'open-quote', 'same-name', 'too-many-columns', 'long-value'] as const
+
+/** A code, the place, and what to do about it. */
 export interface FileProblem {
-  code:
-    | 'empty'
-    | 'no-columns'
-    | 'binary'
-    | 'encoding'
-    | 'ragged'
-    | 'open-quote'
-    | 'same-name'
-    | 'too-many-columns'
-    | 'long-value'
+  code: (typeof FILE_PROBLEM_CODES)[number]
   message: string
   /** Lines and columns count from 1. A column is a column of the table, or for `encoding` and `binary` a character in the line. */
   line: number | null

@@ -4,7 +4,7 @@ import type { Column } from '@dime-gate/contract/table'
 import type { Gate as GateDocument, Input } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
-import { conflict, notFound, unprocessable } from '../http/refusal'
+import { refusals } from '../http/refusal'
 import { columnsOf, findTable } from '../table/tables'
 import { findGate } from './gates'
 
@@ -21,7 +21,7 @@ export async function listBindings(on: Queryable, gateId: number): Promise<Bindi
 /** @throws Refusal `not-found` */
 export async function findBinding(on: Queryable, gateId: number, tableId: number): Promise<Binding> {
   const binding = await rowOf<Binding>(on, `${BINDING} and b.table_id = $2`, [gateId, tableId])
-  if (!binding) throw notFound('binding of this gate to this table')
+  if (!binding) throw refusals.notFound('binding of this gate to this table')
   return binding
 }
 
@@ -35,7 +35,7 @@ export async function changeBinding(database: Database, gateId: number, tableId:
     const gate = await findGate(connection, gateId)
     await findTable(connection, tableId)
     const before = await rowOf<Binding>(connection, `${BINDING} and b.table_id = $2`, [gateId, tableId])
-    if ((before?.version ?? 0) !== seen) throw conflict('stale', `What “${gate.draft.name}” looks at in this table was changed elsewhere since this page last saw it.`)
+    if ((before?.version ?? 0) !== seen) throw refusals.staleBinding(gate.draft.name)
     await writeBinding(connection, gateId, gate.draft, tableId, inputs)
     return findBinding(connection, gateId, tableId)
   })
@@ -53,11 +53,11 @@ export async function writeBinding(connection: Connection, gateId: number, gate:
 function checkBinding({ inputs: asked }: GateDocument, inputs: BoundInputs, columns: readonly Column[]): void {
   for (const [name, bound] of Object.entries(inputs)) {
     const input = asked.find((one) => one.name === name)
-    if (input && input.isSet !== 'columns' in bound) throw unprocessable('wrong-type', `“${name}” ${input.isSet ? 'is a column set, and one column' : 'is one column, and a set of columns'} stands for it. Choose again.`)
+    if (input && input.isSet !== 'columns' in bound) throw refusals.wrongCount(name, input.isSet)
     for (const id of columnsBound(bound)) {
       const column = columns.find((one) => one.id === id)
-      if (!column) throw unprocessable('no-such-column', `The table does not have the column that stands for “${name}”. Choose another.`)
-      if (input && !fits(input, column.type)) throw unprocessable('wrong-type', `“${column.name}” holds ${column.type} values, and “${name}” asks for ${input.type}. Choose another column.`)
+      if (!column) throw refusals.noSuchColumn(name)
+      if (input && !fits(input, column.type)) throw refusals.wrongType(column.name, column.type, name, input.type)
     }
   }
 }
@@ -73,6 +73,6 @@ function fits({ type }: Input, column: ColumnType): boolean {
 export function boundFor({ name, inputs }: GateDocument, bound: BoundInputs, tableName: string): BoundInputs {
   const given = inputs.filter(({ source }) => source.kind === 'given')
   const missing = given.find((input) => !(input.name in bound))
-  if (missing) throw unprocessable('not-bound', `This version of “${name}” looks at “${missing.name}”, and no column of “${tableName}” stands for that. Bind it, or set a new version.`)
+  if (missing) throw refusals.notBound(name, missing.name, tableName)
   return Object.fromEntries(given.map((input) => [input.name, bound[input.name]!]))
 }

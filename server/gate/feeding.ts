@@ -4,7 +4,7 @@ import { gatesAsked } from '@dime-gate/contract/question'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { type Queryable, rowOf } from '../database/database'
-import { unprocessable } from '../http/refusal'
+import { refusals } from '../http/refusal'
 
 interface Named {
   id: number
@@ -39,7 +39,7 @@ export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
   const asked = gatesAsked({ gate, feeding: behind })
   if ('gates' in asked) return
   const [first] = asked.problems
-  throw unprocessable('cannot-decide', `${gateProblemWords(first!)}${first!.path ? ` (In ${first!.path}.)` : ''}`)
+  throw refusals.cannotDecide(gateProblemWords(first!), first!.path)
 }
 
 /**
@@ -49,7 +49,7 @@ export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
 export async function feedingGates(on: Queryable, gate: Gate, tableId: number): Promise<FeedingGate[]> {
   const feeding: FeedingGate[] = []
   for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
-    if (!latest) throw unprocessable('no-version', `“${gate.name}” takes what “${draft.name}” gives, and no version of that is set yet. Set one first.`)
+    if (!latest) throw refusals.noVersion(gate.name, draft.name)
     const bound = await rowOf<Pick<FeedingGate, 'inputs'>>(on, 'select inputs from binding where gate_id = $1 and table_id = $2', [id, tableId])
     feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, inputs: bound?.inputs ?? {} })
   }

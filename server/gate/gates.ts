@@ -3,7 +3,7 @@ import { isDeepStrictEqual } from 'node:util'
 import type { DraftChange, Gate, GateSummary } from '@dime-gate/contract/gate'
 import type { Gate as GateDocument, Label } from '@dime-gate/core/gate/document'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
-import { conflict, notFound } from '../http/refusal'
+import { refusals } from '../http/refusal'
 import { checkGate } from './feeding'
 
 const GATE = `
@@ -24,7 +24,7 @@ export async function listGates(on: Queryable): Promise<GateSummary[]> {
 /** @throws Refusal `not-found` */
 export async function findGate(on: Queryable, id: number): Promise<Gate> {
   const gate = await rowOf<Gate>(on, `${GATE} where g.id = $1 and g.removed_at is null`, [id])
-  if (!gate) throw notFound('gate')
+  if (!gate) throw refusals.notFound('gate')
   return gate
 }
 
@@ -45,7 +45,7 @@ export async function setVersion(database: Database, id: number, seen: number): 
     await connection.query('select from gate where id = $1 for update', [id])
     const gate = await findGate(connection, id)
     if (gate.draftVersion !== seen) throw staleDraft(seen, gate)
-    if (isDeepStrictEqual(gate.draft, gate.latest)) throw conflict('nothing-new', `The draft is the same as version ${gate.latestVersion}; there is nothing new to set.`)
+    if (isDeepStrictEqual(gate.draft, gate.latest)) throw refusals.nothingNew(gate.latestVersion)
     await connection.query('insert into gate_version (gate_id, number, document) values ($1, $2, $3)', [id, gate.latestVersion + 1, gate.draft])
     return findGate(connection, id)
   })
@@ -53,13 +53,12 @@ export async function setVersion(database: Database, id: number, seen: number): 
 
 export async function findVersion(on: Queryable, gateId: number, number: number): Promise<GateDocument> {
   const row = await rowOf<{ document: GateDocument }>(on, 'select document from gate_version where gate_id = $1 and number = $2', [gateId, number])
-  if (!row) throw notFound('version of this gate')
+  if (!row) throw refusals.notFound('version of this gate')
   return row.document
 }
 
 function staleDraft(seen: number, { draftVersion, draft }: Gate): Error {
-  const changes = draftVersion - seen
-  return conflict('stale', `“${draft.name}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`)
+  return refusals.staleDraft(draft.name, draftVersion - seen)
 }
 
 /** @throws Refusal `name-taken` */
@@ -67,7 +66,7 @@ export async function namedOnce<Result>({ name }: GateDocument, write: () => Pro
   try {
     return await write()
   } catch (error) {
-    if (isUniqueViolation(error, 'gate_name')) throw conflict('name-taken', `There is already a gate named “${name}”. Give this one another name.`)
+    if (isUniqueViolation(error, 'gate_name')) throw refusals.nameTaken('gate', name)
     throw error
   }
 }

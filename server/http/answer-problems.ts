@@ -4,24 +4,28 @@ import type { Logger } from 'pino'
 import { z } from 'zod'
 import type { Problem } from '@dime-gate/contract/problem'
 import { FileError } from '@dime-gate/interchange/table/problem'
-import { Refusal } from './refusal'
+import { Refusal, refusals } from './refusal'
 
 export function answerProblems(log: Logger): Middleware {
   return async (context, next) => {
     try {
       await next()
       if (context.status === 404 && context.body === undefined && context.path.startsWith('/api/')) {
-        answer(404, { code: 'not-found', message: `There is nothing at ${context.path}.` })
+        refuse(refusals.nothingAt(context.path))
       }
     } catch (error) {
-      if (error instanceof Refusal) answer(error.status, error.problem)
+      if (error instanceof Refusal) refuse(error)
       else if (error instanceof FileError) answer(422, error.problem)
-      else if (error instanceof z.ZodError) answer(400, { code: 'malformed', message: `The request is not as it should be: ${z.prettifyError(error)}` })
-      else if (isCutOff(error)) answer(400, { code: 'cut-off', message: 'The file did not arrive in whole. Nothing was imported; send it again.' })
+      else if (error instanceof z.ZodError) refuse(refusals.malformed(z.prettifyError(error)))
+      else if (isCutOff(error)) refuse(refusals.cutOff())
       else {
         log.error({ error, path: context.path }, 'request failed')
-        answer(500, { code: 'failed', message: 'Something went wrong in the program, and nothing was changed. Try again; if it stays, look at the log of the start command.' })
+        refuse(refusals.failed())
       }
+    }
+
+    function refuse({ status, problem }: Refusal): void {
+      answer(status, problem)
     }
 
     function answer(status: number, problem: Problem): void {

@@ -2,7 +2,7 @@
 import { once } from 'node:events'
 import type { Context } from 'koa'
 import type { z } from 'zod'
-import { notFound, Refusal } from './refusal'
+import { refusals } from './refusal'
 
 const MOST_BYTES = 2 * 1024 * 1024
 
@@ -13,7 +13,7 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
   try {
     value = JSON.parse(text)
   } catch {
-    throw new Refusal(400, { code: 'not-json', message: 'The request is not JSON text.' })
+    throw refusals.notJson('request')
   }
   return schema.parse(value)
 }
@@ -24,7 +24,7 @@ export async function bytesOf(context: Context, most: number): Promise<Uint8Arra
   let size = 0
   for await (const part of context.req as AsyncIterable<Buffer>) {
     size += part.length
-    if (size > most) throw new Refusal(413, { code: 'too-long', message: `The request is longer than ${most} bytes.` })
+    if (size > most) throw refusals.tooLong(most)
     parts.push(part)
   }
   return Buffer.concat(parts)
@@ -52,7 +52,7 @@ export function jsonParameter<Value>(context: Context, name: string, schema: z.Z
   try {
     return schema.parse(JSON.parse(String(context.query[name] ?? 'null')))
   } catch (error) {
-    if (error instanceof SyntaxError) throw new Refusal(400, { code: 'not-json', message: `The parameter ${name} is not JSON text.` })
+    if (error instanceof SyntaxError) throw refusals.notJson(`parameter ${name}`)
     throw error
   }
 }
@@ -60,6 +60,6 @@ export function jsonParameter<Value>(context: Context, name: string, schema: z.Z
 /** A positive id in the path; anything else is nowhere. */
 export function idOf(context: { params: Record<string, string> }, what: string, parameter = 'id'): number {
   const id = Number(context.params[parameter])
-  if (!Number.isSafeInteger(id) || id < 1) throw notFound(what)
+  if (!Number.isSafeInteger(id) || id < 1) throw refusals.notFound(what)
   return id
 }

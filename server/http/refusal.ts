@@ -1,20 +1,43 @@
-/** A request that cannot be done, for a reason that the person who made it can act on. */
-import type { Problem } from '@dime-gate/contract/problem'
+/** Requests that cannot be done, for reasons that the person who made them can act on: all the words for them are here. */
+import type { Problem, ProblemCode } from '@dime-gate/contract/problem'
 
 export class Refusal extends Error {
-  constructor(readonly status: number, readonly problem: Problem) {
-    super(problem.message)
+  readonly problem: Problem
+
+  constructor(readonly status: number, code: ProblemCode, message: string) {
+    super(message)
+    this.problem = { code, message }
   }
 }
 
-export function notFound(what: string): Refusal {
-  return new Refusal(404, { code: 'not-found', message: `There is no such ${what}. It may have been removed; go back to the desk.` })
-}
+const malformed = (code: ProblemCode, message: string, status = 400) => new Refusal(status, code, message)
+const conflict = (code: ProblemCode, message: string) => new Refusal(409, code, message)
+const unprocessable = (code: ProblemCode, message: string) => new Refusal(422, code, message)
 
-export function conflict(code: string, message: string): Refusal {
-  return new Refusal(409, { code, message })
-}
+export const refusals = {
+  notFound: (what: string) => malformed('not-found', `There is no such ${what}. It may have been removed; go back to the desk.`, 404),
+  nothingAt: (path: string) => malformed('not-found', `There is nothing at ${path}.`, 404),
+  notJson: (what: string) => malformed('not-json', `The ${what} is not JSON text.`),
+  malformed: (why: string) => malformed('malformed', `The request is not as it should be: ${why}`),
+  tooLong: (most: number) => malformed('too-long', `The request is longer than ${most} bytes.`, 413),
+  cutOff: () => malformed('cut-off', 'The file did not arrive in whole. Nothing was imported; send it again.'),
+  otherSite: () => malformed('other-site', 'Dime Gate answers only pages of its own, opened on this machine.', 403),
+  failed: () => malformed('failed', 'Something went wrong in the program, and nothing was changed. Try again; if it stays, look at the log of the start command.', 500),
 
-export function unprocessable(code: string, message: string): Refusal {
-  return new Refusal(422, { code, message })
+  staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
+  staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),
+  staleForRun: (gate: string, table: string) => conflict('stale', `What “${gate}” looks at in “${table}” was changed since this page last saw it. Look at it again, then keep the run.`),
+  nameTaken: (kind: 'gate' | 'table', name: string) => conflict('name-taken', `There is already a ${kind} named “${name}”. Give this one another name.`),
+  nameTakenMeanwhile: (kind: string) => conflict('name-taken', `Another ${kind} has its name by now. Rename that one, then take this one back.`),
+  nothingNew: (version: number) => conflict('nothing-new', `The draft is the same as version ${version}; there is nothing new to set.`),
+  stoodOn: (kind: string, by: string, isOne: boolean) => conflict('stood-on', `This ${kind} is needed by ${by}. Remove ${isOne ? 'that' : 'those'} first.`),
+  notDone: (problem: string | null) => conflict('not-done', problem ?? 'This run is still under way. Try again when it is done.'),
+
+  noSuchColumn: (input: string) => unprocessable('no-such-column', `The table does not have the column that stands for “${input}”. Choose another.`),
+  wrongType: (column: string, holds: string, input: string, asks: string) => unprocessable('wrong-type', `“${column}” holds ${holds} values, and “${input}” asks for ${asks}. Choose another column.`),
+  wrongCount: (input: string, isSet: boolean) => unprocessable('wrong-type', `“${input}” ${isSet ? 'is a column set, and one column' : 'is one column, and a set of columns'} stands for it. Choose again.`),
+  notBound: (gate: string, input: string, table: string) => unprocessable('not-bound', `This version of “${gate}” looks at “${input}”, and no column of “${table}” stands for that. Bind it, or set a new version.`),
+  noVersion: (gate: string, feeding: string) => unprocessable('no-version', `“${gate}” takes what “${feeding}” gives, and no version of that is set yet. Set one first.`),
+  cannotDecide: (why: string, path: string) => unprocessable('cannot-decide', path ? `${why} (In ${path}.)` : why),
+  cannotDecideNow: (gate: string) => unprocessable('cannot-decide', `“${gate}” cannot decide with the gates that feed it as they are now. Look at it on its bench.`),
 }

@@ -5,7 +5,7 @@ import { type Run, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { arrowStream, streamBody } from '../http/arrow-stream'
 import { idOf, jsonBody } from '../http/body'
-import { conflict } from '../http/refusal'
+import { refusals } from '../http/refusal'
 import { labelledCsv } from '../run/labelled-csv'
 import type { RunJobs } from '../run/run-jobs'
 import { decisionBatches, findRun, keepRun, seenColumn } from '../run/runs'
@@ -14,7 +14,7 @@ export function runRoutes(database: Database, jobs: RunJobs): Router {
   /** @throws Refusal `not-done` */
   async function findDone(id: number): Promise<Run> {
     const run = await findRun(database, jobs, id)
-    if (run.state !== 'done') throw conflict('not-done', run.problem ?? 'This run is still under way. Try again when it is done.')
+    if (run.state !== 'done') throw refusals.notDone(run.problem)
     return run
   }
 

@@ -7,7 +7,7 @@ import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/previe
 import type { Database } from '../database/database'
 import { arrowStream } from '../http/arrow-stream'
 import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
-import { notFound } from '../http/refusal'
+import { refusals } from '../http/refusal'
 import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
 import { columnBatchesOf } from '../table/read-column'
@@ -46,7 +46,7 @@ export function tableRoutes(database: Database): Router {
     .get('/tables/:id/columns/:column', async (context) => {
       const tableId = idOf(context, 'table')
       const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
-      if (!column) throw notFound('column')
+      if (!column) throw refusals.notFound('column')
       arrowStream(context, database, columnSchemaOf(kindOfColumn(column.type)), (connection) => columnBatchesOf(connection, tableId, column), columnEncoder())
     })
 }

@@ -54,6 +54,7 @@ export function createRunRelation(runId: number, fields: readonly RunField[]): s
   return `create table ${runRelation(runId)} (${fields.map(({ name, type }) => `${name} ${type}`).join(', ')})`
 }
 
+/** With its key it is looked at once, or the database would sort what lies in order. */
 export function keyRunRelation(runId: number): string {
-  return `alter table ${runRelation(runId)} add primary key (record)`
+  return `alter table ${runRelation(runId)} add primary key (record); analyze ${runRelation(runId)} (record)`
 }

@@ -11,7 +11,7 @@ import { type Connection, type Database, inTransaction, type Queryable, rowOf, r
 import { boundFor, findBinding } from '../gate/bindings'
 import { feedingGates } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
-import { conflict, notFound, unprocessable } from '../http/refusal'
+import { refusals } from '../http/refusal'
 import { columnBatches } from '../table/read-column'
 import { columnsOf, findTable } from '../table/tables'
 import { columnsToRead } from './decide-run'
@@ -44,7 +44,7 @@ export async function listRuns(on: Queryable, jobs: RunJobs): Promise<RunSummary
 export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise<Run> {
   const before = jobs.progress()
   const row = await rowOf<RunRow>(on, `${RUNS} and r.id = $1`, [id])
-  if (!row) throw notFound('run')
+  if (!row) throw refusals.notFound('run')
   const { gate, binding, feeding } = row
   return { ...summaryOf(row, before, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsOf(on, row.tableId) }
 }
@@ -81,12 +81,12 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     const gate = await findVersion(connection, gateId, version)
     const table = await findTable(connection, tableId)
     const bound = await findBinding(connection, gateId, tableId)
-    if (bound.version !== seen) throw conflict('stale', `What “${gate.name}” looks at in “${table.name}” was changed since this page last saw it. Look at it again, then keep the run.`)
+    if (bound.version !== seen) throw refusals.staleForRun(gate.name, table.name)
     const inputs = boundFor(gate, bound.inputs, table.name)
     const feeding = (await feedingGates(connection, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
     const question: Question = { gate, inputs, feeding }
     const asked = gatesAsked(question)
-    if ('problems' in asked) throw unprocessable('cannot-decide', `“${gate.name}” cannot decide with the gates that feed it as they are now. Look at it on its bench.`)
+    if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
     const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
       insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, state)
       select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), 'under way' from workspace
@@ -129,7 +129,7 @@ export async function* decisionBatches(connection: Connection, runId: number): A
 export function seenColumn({ id, seen, columns }: Pick<Run, 'id' | 'seen' | 'columns'>, columnId: number) {
   const at = seen.indexOf(columnId)
   const column = columns.find((one) => one.id === columnId)
-  if (at < 0 || !column) throw notFound('column of this run')
+  if (at < 0 || !column) throw refusals.notFound('column of this run')
   const source = seenSource(at, column.type)
   return { kind: source.kind, batches: (connection: Connection): AsyncGenerator<ColumnBatch> => columnBatches(connection, runRelation(id), source) }
 }

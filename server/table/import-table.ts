@@ -12,7 +12,7 @@ import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf
 import { cellEncoder, type EncodedCell } from './cell-encoder'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
 import { relationOf, valueOf } from './relation'
-import { tableNameTaken } from './tables'
+import { refusals } from '../http/refusal'
 
 const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
@@ -27,7 +27,7 @@ const PIECE = 1 << 18
 export async function importTable(database: Database, source: AsyncIterable<Uint8Array>, { name, fileName, settings }: ImportRequest): Promise<number> {
   checkColumns(settings.columns)
   try {
-    return await inTransaction(database, async (connection) => {
+    const id = await inTransaction(database, async (connection) => {
       const { columns, ...format } = settings
       const { id } = (await rowOf<{ id: number }>(connection,
         'insert into data_table (name, file_name, file_format) values ($1, $2, $3) returning id', [name, fileName, format]))!
@@ -37,8 +37,10 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
         order by place returning id`,
         [id, JSON.stringify(columns.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
       const definitions = columnIds.map((column, at) => `${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`)
-      await connection.query(`create table ${relationOf(id)} (record integer primary key, written jsonb, ${definitions.join(', ')})`)
-      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin`, source, settings, columnIds)
+      await connection.query(`create table ${relationOf(id)} (record integer not null, written jsonb, ${definitions.join(', ')})`)
+      // Records of a relation that nobody else can see yet are settled at once, and its key is quicker made of all of them.
+      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin with (freeze)`, source, settings, columnIds)
+      await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
         update data_column set blank = t.blank, unreadable = t.unreadable
@@ -46,8 +48,11 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
         [columnIds, tally.blank, tally.unreadable])
       return id
     })
+    // Without it the database would sort what lies in order, until it looks by itself. Nobody waits for it, or misses it.
+    database.query(`analyze ${relationOf(id)} (record)`).catch(() => undefined)
+    return id
   } catch (error) {
-    if (isUniqueViolation(error, 'data_table_name')) throw tableNameTaken(name)
+    if (isUniqueViolation(error, 'data_table_name')) throw refusals.nameTaken('table', name)
     throw error
   }
 }

@@ -1,7 +1,7 @@
 /** Tables and their columns, as the database knows them. */
 import type { Column, Table, TableSummary } from '@dime-gate/contract/table'
 import { type Database, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
-import { conflict, notFound, type Refusal } from '../http/refusal'
+import { refusals } from '../http/refusal'
 
 const SUMMARY = `
   select t.id, t.name, t.version, t.records, t.file_name as "fileName", to_json(t.imported_at) #>> '{}' as "importedAt",
@@ -15,7 +15,7 @@ export async function listTables(on: Queryable): Promise<TableSummary[]> {
 /** @throws Refusal `not-found` */
 export async function findTable(on: Queryable, id: number): Promise<Table> {
   const summary = await rowOf<TableSummary>(on, `${SUMMARY} where t.id = $1 and t.removed_at is null group by t.id`, [id])
-  if (!summary) throw notFound('table')
+  if (!summary) throw refusals.notFound('table')
   return { ...summary, columns: await columnsOf(on, id) }
 }
 
@@ -24,14 +24,10 @@ export async function renameTable(database: Database, id: number, name: string):
   try {
     await database.query('update data_table set name = $2 where id = $1 and removed_at is null', [id, name])
   } catch (error) {
-    if (isUniqueViolation(error, 'data_table_name')) throw tableNameTaken(name)
+    if (isUniqueViolation(error, 'data_table_name')) throw refusals.nameTaken('table', name)
     throw error
   }
   return findTable(database, id)
-}
-
-export function tableNameTaken(name: string): Refusal {
-  return conflict('name-taken', `There is already a table named “${name}”. Give this one another name.`)
 }
 
 /** In the order of the file. */

@@ -1,0 +1,36 @@
+import type { Gate, ScaleGate } from '@dime-gate/core/gate/document'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
+import { tryOut, typedInputs } from './trial'
+
+const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
+const SCALE: ScaleGate = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }], ['Sound', 'Watch', 'Weak'].map(band))
+const RULES = rulesGate([anInput('Due', 'date'), anInput('Dead', 'boolean'), anInput('Modules', 'number', { isSet: true }), anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })],
+  [['Dead', 'fell'], ['Due < today()', 'late'], ['mean(Modules) >= 4', 'crown'], ['Band = "Weak"', 'weak']])
+const FED = [{ gate: SCALE as Gate, inputs: {} }]
+const tried = (gate: Gate, typed: Record<string, string>, feeding = [] as typeof FED) => tryOut({ gate, feeding }, typed, '2026-03-02')!
+
+test('a value gets its label, with the cut that is nearest', () => {
+  expect(tried(SCALE, { Decay: '26.5' })).toMatchObject({ label: 'Weak', reasons: [], nearest: { at: '25', distance: '1.5' } })
+  expect(tried(SCALE, { Decay: '11.9' })).toMatchObject({ label: 'Sound', nearest: { at: '12', distance: '-0.1' } })
+  expect(tried(SCALE, { Decay: '12' })).toMatchObject({ label: 'Watch', reasons: [{ kind: 'edge', at: '12', side: 'on' }], nearest: null })
+})
+
+test('what is blank holds, and what cannot be read says so', () => {
+  expect(tried(SCALE, {})).toMatchObject({ label: null, reasons: [{ kind: 'held', inputs: ['Decay'] }], nearest: null })
+  expect(tried(SCALE, { Decay: 'many' })).toMatchObject({ label: null, reasons: [{ kind: 'unreadable', input: 'Decay', text: 'many' }] })
+})
+
+test('values of every kind are read as they are typed', () => {
+  expect(tried(RULES, { Dead: 'yes' }, FED).label).toBe('fell')
+  expect(tried(RULES, { Dead: 'no', Due: '1.3.2026' }, FED).label).toBe('late')
+  expect(tried(RULES, { Dead: 'no', Due: '2026-03-09', Modules: '4; 4,5; ;3.9' }, FED).why.inputs.find(({ name }) => name === 'Modules')).toMatchObject({ unreadable: '4,5' })
+  expect(tried(RULES, { Dead: 'no', Due: '2026-03-09', Modules: '4; ;4.5' }, FED).label).toBe('crown')
+})
+
+test('the inputs of the gates that feed are asked for as well, each name once', () => {
+  expect(typedInputs({ gate: RULES, feeding: FED }).map(({ name }) => name)).toEqual(['Decay', 'Due', 'Dead', 'Modules'])
+  expect(tried(RULES, { Dead: 'no', Due: '2026-03-09', Modules: '1', Decay: '30' }, FED).label).toBe('weak')
+})
+
+test('a gate that cannot decide is not tried', () => expect(tryOut({ gate: RULES, feeding: [] }, {}, '2026-03-02')).toBeNull())
