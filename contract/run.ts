@@ -31,6 +31,8 @@ export const runSummarySchema = z.object({
   tableName: z.string(),
   tableVersion: z.int(),
   asOf: dateSchema,
+  /** Whether the request said so; otherwise it is the day that counted everywhere. */
+  isAsOfAsked: z.boolean(),
   keptAt: z.string(),
   state: z.enum(['under way', 'done', 'failed']),
   /** Why it failed. */

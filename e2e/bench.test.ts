@@ -43,6 +43,48 @@ test('a post stops at its neighbours, and a typed value past one is refused in w
   expect(await gate.page.$eval('[data-cut="1"] input', (input) => [(input as HTMLInputElement).value, input.getAttribute('aria-invalid')])).toEqual(['many', 'true'])
 })
 
+test('keys act on the page only while no menu is open', async () => {
+  await open('/gates/1')
+  await click(gate.page, '[data-input=Decay]')
+  await find(gate.page, '.v-menu .choice')
+  const posts = () => gate.page.$$eval('[data-post]', (all) => all.length)
+  await gate.page.keyboard.press('c')
+  await gate.page.keyboard.press('k')
+  expect([await posts(), new URL(gate.page.url()).pathname]).toEqual([3, '/gates/1'])
+  await gate.page.keyboard.press('Escape')
+  await eventually(async () => (await gate.page.$('.v-menu .choice')) === null, true)
+  await gate.page.keyboard.press('c')
+  await eventually(posts, 4)
+  await gate.page.keyboard.press('u')
+  await eventually(posts, 3)
+})
+
+test('where a cut goes the focus goes on to the next, and after the last one to where another is made', async () => {
+  await open('/gates/1')
+  const focused = () => gate.page.evaluate(() => (document.activeElement as HTMLElement).dataset.post ?? (document.activeElement as HTMLElement).innerText)
+  await find(gate.page, '[data-post="1"]')
+  const before = await bandCounts(gate.page)
+  await focus(gate.page, '[data-post="1"]')
+  for (const next of ['1', '0', 'Add a cutC']) {
+    await gate.page.keyboard.press('Delete')
+    await eventually(focused, next)
+  }
+  for (let undone = 0; undone < 3; undone++) await gate.page.keyboard.press('u')
+  await eventually(() => bandCounts(gate.page), before)
+})
+
+test('a cut far from all values leaves their picture as it is', async () => {
+  const slender = await gate.newPage('/gates/2')
+  const picture = () => slender.$eval('.cut-line path[clip-path]', (path) => path.getAttribute('d'))
+  await find(slender, '[data-cut="1"] input')
+  const before = await picture()
+  await type(slender, '[data-cut="1"] input', '12345678901234567890')
+  await slender.keyboard.press('Enter')
+  await eventually(() => textOf(slender, '[data-band=Whip] [data-cell=count]'), '0')
+  expect(await picture()).toBe(before)
+  await slender.close()
+})
+
 test('clicking the strip cuts there; undo takes the cut back', async () => {
   await open('/gates/1')
   const before = await gate.page.$$eval('[data-post]', (posts) => posts.length)

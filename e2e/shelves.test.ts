@@ -1,4 +1,4 @@
-import { click, type DimeGate, eventually, find, openDimeGate, textOf } from './testing/dime-gate'
+import { chooseFile, click, type DimeGate, eventually, find, openDimeGate, textOf } from './testing/dime-gate'
 
 let gate: DimeGate
 beforeAll(async () => {
@@ -56,4 +56,21 @@ test('what was removed does not come back with the demo', async () => {
   await gate.restartServer()
   await open('/gates')
   expect(await textOf(gate.page, '.empty')).toMatch(/No gate yet/)
+})
+
+test('a table of one’s own says which day counts as today, and can have today', async () => {
+  await open('/')
+  await chooseFile(gate.page, await gate.file('mine.csv', 'Points\n1\n'))
+  await click(gate.page, '::-p-text(Bring it in)')
+  await eventually(async () => /Here 2 Mar 2026 counts as today, for this table too/.test(await textOf(gate.page, '.v-snackbar')), true)
+  await click(gate.page, '::-p-text(Make it today)')
+  const today = await gate.page.evaluate(() => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date()))
+  await eventually(async () => (await textOf(gate.page, '.top .pill')).replaceAll('\u00a0', ' '), `as of ${today}`)
+})
+
+test('a dialog that closes gives the focus back to where it was opened', async () => {
+  await click(gate.page, '::-p-text(New scale)')
+  await find(gate.page, '[role=dialog]')
+  await click(gate.page, '[role=dialog] ::-p-text(Cancel)')
+  await eventually(() => gate.page.evaluate(() => (document.activeElement as HTMLElement).innerText), 'New scale\nN')
 })

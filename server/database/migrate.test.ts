@@ -17,6 +17,9 @@ import { readDesk } from '../workspace'
 import { type Database, openDatabase, whileReading } from './database'
 import { migrate } from './migrate'
 
+// A thread that decides runs begins anew with each test, which takes seconds on a busy machine.
+jest.setTimeout(30_000)
+
 let temporary: TemporaryDatabase
 let database: Database
 let jobs: RunJobs

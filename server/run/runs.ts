@@ -27,7 +27,7 @@ interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress'> {
 
 const RUNS = `
   select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
-    r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf",
+    r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf", r.is_as_of_asked as "isAsOfAsked",
     to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, v.document as gate, r.binding, r.feeding
   from run r join data_table t on t.id = r.table_id
   join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version
@@ -88,8 +88,8 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     const asked = gatesAsked(question)
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
     const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
-      insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, state)
-      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), 'under way' from workspace
+      insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, state)
+      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), $7 is not null, 'under way' from workspace
       returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null]))!
     jobs.expect(id)
     return { runId: id, tableId, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }

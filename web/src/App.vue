@@ -50,7 +50,8 @@ nav a.here { color: var(--ink) !important; font-weight: 600; }
 .space { flex: 1; }
 .theme { color: var(--second); font-size: 13px; }
 @media (max-width: 640px) {
-  .top { gap: 12px; padding: 0 12px; }
-  nav { display: none; }
+  .top { flex-wrap: wrap; gap: 4px 12px; height: auto; padding: 8px 12px 6px; }
+  nav { order: 4; flex-basis: 100%; gap: 20px; }
+  nav a { padding: 3px 0; }
 }
 </style>

@@ -20,3 +20,6 @@ update run r set counts = jsonb_build_object(
 
 -- A run keeps the gates that fed its own as well: each with its version, its document and what stood for its inputs.
 alter table run add feeding jsonb not null default '[]';
+
+-- Whether a run's as-of date was asked for with it, or was the one that counted everywhere.
+alter table run add is_as_of_asked boolean not null default false;

@@ -7,9 +7,12 @@ import { COLUMN_TYPES, readCell } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, messageOf, RequestProblem, send } from '../shared/api'
-import { counted } from '../shared/format'
+import { counted, date } from '../shared/format'
 import { freeName } from '../shared/free-name'
+import { useNotices } from '../shared/notices'
+import { useReturnFocus } from '../shared/useReturnFocus'
 import { TYPE_WORDS } from '../shared/words'
+import { useWorkspace } from '../shared/workspace'
 
 const props = defineProps<{ file: File; taken: string[] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -18,6 +21,9 @@ const emit = defineEmits<{ close: [] }>()
 const START = 512 * 1024
 
 const router = useRouter()
+const notices = useNotices()
+const workspace = useWorkspace()
+useReturnFocus()
 const name = ref(freeName(props.file.name.replace(/\.[^.]+$/, '').replaceAll(/[_-]+/g, ' ').trim() || 'Table', props.taken))
 const preview = ref<TablePreviewBody | null>(null)
 const chosen = shallowRef<FileFormatChoice>({})
@@ -80,10 +86,19 @@ async function bringIn(): Promise<void> {
     const request = JSON.stringify({ name: name.value, fileName: props.file.name, settings: settings.value })
     const table = await send(tableSchema, `/tables?${new URLSearchParams({ request })}`, props.file, (share) => (sent.value = share), cancel.signal)
     await router.push(`/tables/${table.id}`)
+    tellDate()
   } catch (error) {
     if (!cancel.signal.aborted) failure.value = messageOf(error)
     sent.value = null
   }
+}
+
+/** The date that counts may be that of other data. */
+function tellDate(): void {
+  const today = new Date().toLocaleDateString('sv')
+  const { asOf } = workspace
+  if (asOf === null || asOf === today) return
+  notices.say(`Here ${date(asOf)} counts as today, for this table too.`, { label: 'Make it today', run: () => void workspace.change(today).catch((error) => notices.warn(messageOf(error))) })
 }
 
 const TYPES = [...COLUMN_TYPES.map((type) => ({ title: TYPE_WORDS[type], value: type as string })), { title: 'percent, as 0.72', value: 'fraction' }]

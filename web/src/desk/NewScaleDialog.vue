@@ -11,12 +11,14 @@ import { useSession } from '../records/useSession'
 import { ask, askWith, messageOf } from '../shared/api'
 import { count } from '../shared/format'
 import { freeName } from '../shared/free-name'
+import { useReturnFocus } from '../shared/useReturnFocus'
 import { withUnit } from '../shared/words'
 
 const props = defineProps<{ tableId: number; taken: string[] }>()
 const emit = defineEmits<{ close: [] }>()
 
 const router = useRouter()
+useReturnFocus()
 const session = useSession()
 const table = shallowRef<Table | null>(null)
 const trouble = ref('')

@@ -40,7 +40,7 @@ const width = (records: number | null) => `${props.counts && records ? (100 * re
         <span class="figure second place">{{ row.rule + 1 }}</span>
         <span class="takes"><span :class="{ written: gate.form === 'rules' }" :title="row.takes">{{ row.takes }}</span><span v-if="row.note" class="second note">{{ row.note }}</span></span>
         <span class="gives"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /><span class="label" :title="row.label">{{ row.label }}</span><span v-if="row.others.length" class="second">{{ row.others.join(' · ') }}</span></span>
-        <button class="plain-button counts" type="button" :aria-pressed="isShown({ kind: 'rule', rule: row.rule })" :aria-label="`${row.caught ?? 0} records taken by rule ${row.rule + 1}. Show them`" @click="toggle({ kind: 'rule', rule: row.rule })">
+        <button class="plain-button counts" type="button" :aria-pressed="isShown({ kind: 'rule', rule: row.rule })" :aria-label="`${row.caught === null ? '…' : count(row.caught)} records taken by rule ${row.rule + 1}. Show them`" @click="toggle({ kind: 'rule', rule: row.rule })">
           <span class="track"><span class="bar" :style="{ width: width(row.caught), background: row.look?.colour ?? 'var(--second)' }" /></span>
           <span class="figure caught" data-cell="count">{{ row.caught === null ? '…' : count(row.caught) }}</span>
         </button>
@@ -50,7 +50,7 @@ const width = (records: number | null) => `${props.counts && records ? (100 * re
         <span /><span />
         <b class="takes">{{ end.takes }}</b>
         <span class="gives"><MarkCoin v-if="end.look" :mark="end.look.mark" :colour="end.look.colour" /><span class="label" :class="{ second: end.kind === 'unplaced' }">{{ end.label }}</span><span v-if="end.others.length" class="second">{{ end.others.join(' · ') }}</span></span>
-        <button class="plain-button counts" type="button" :disabled="!end.records" :aria-pressed="isShown({ kind: end.kind })" :aria-label="`${end.records ?? 0} records: ${end.takes}. Show them`" @click="toggle({ kind: end.kind })">
+        <button class="plain-button counts" type="button" :disabled="!end.records" :aria-pressed="isShown({ kind: end.kind })" :aria-label="`${end.records === null ? '…' : count(end.records)} records: ${end.takes}. Show them`" @click="toggle({ kind: end.kind })">
           <span class="track"><span class="bar" :style="{ width: width(end.records), background: end.look?.colour ?? 'var(--second)' }" /></span>
           <span class="figure caught" data-cell="count">{{ end.records === null ? '…' : count(end.records) }}</span>
         </button>

@@ -38,7 +38,7 @@ const tubes = computed(() => all.value.map((tube) => {
   <div class="trays">
     <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}</span></h2>
     <div class="tubes" tabindex="0" role="group" aria-label="Trays, in label order">
-      <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 7 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${tube.name}: ${tube.records} records, ${share(tube.records, counts.records)}. Show them`" @click="emit('show', tube.tray)">
+      <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 5 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${count(tube.records)} ${share(tube.records, counts.records)} ${tube.name}. Show these records`" @click="emit('show', tube.tray)">
         <span class="figure records">{{ count(tube.records) }}</span>
         <span class="second part">{{ share(tube.records, counts.records) }}</span>
         <span class="glass" :style="{ height: `${Math.min(HEIGHT, tube.height)}px` }" aria-hidden="true">
@@ -56,7 +56,10 @@ const tubes = computed(() => all.value.map((tube) => {
 .worth { font-weight: 400; margin-left: 8px; }
 .tubes { display: flex; align-items: end; gap: 10px; overflow-x: auto; padding: 4px 2px 2px; }
 .tube { display: grid; grid-template-rows: auto auto auto 56px; justify-items: center; flex: 1 1 0; min-width: 56px; max-width: 104px; padding: 2px 0 0; border-radius: 4px; }
-.tube.slim { min-width: 48px; }
+.tube.slim { min-width: 44px; }
+.tubes:has(.slim) { gap: 4px; }
+.slim .records { font-size: 15px; }
+.slim .name { font-size: 12px; }
 .records { font-size: 18px; font-weight: 600; line-height: 1.2; }
 .part { font-size: 12.5px; padding-bottom: 4px; }
 .glass { display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; overflow: hidden; }

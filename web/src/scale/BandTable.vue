@@ -39,7 +39,7 @@ const isShown = (index: number) => props.tray.kind === 'rule' && props.tray.rule
     <li v-for="{ band, index, limits, records, part, length } in rows" :key="index" :class="{ shown: isShown(index) }" :data-band="band.label">
       <BandLook :band="band" @change="emit('edit', index, $event)" />
       <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
-      <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${band.label}: ${records} records, ${part}. Show them`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'rule', rule: index })">
+      <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${limits} ${records} ${part}, ${band.label}. Show these records`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'rule', rule: index })">
         <span class="second limits">{{ limits }}</span>
         <span class="track"><span v-if="counts" class="bar" :style="{ width: length, background: band.colour }" /></span>
         <span class="figure records" data-cell="count">{{ records }}</span>
@@ -63,4 +63,9 @@ li { display: grid; grid-template-columns: 26px minmax(90px, 150px) 1fr; align-i
 .part { text-align: right; font-size: 13px; }
 .shown { background: var(--tint); }
 .shows:hover .limits { text-decoration: underline; }
+@media (max-width: 640px) {
+  li { grid-template-columns: 26px minmax(80px, 1fr) 1.6fr; }
+  .shows { grid-template-columns: 1fr auto; gap: 8px; }
+  .track, .part { display: none; }
+}
 </style>

@@ -30,7 +30,7 @@ const emit = defineEmits<{
   onCut: [cut: number]
 }>()
 
-const TOP = 46
+const TOP = 28
 const BARS = 104
 const STRIP = { top: TOP + BARS, height: 14 }
 const AXIS = STRIP.top + STRIP.height
@@ -42,7 +42,7 @@ const frame = ref<HTMLElement | null>(null)
 const width = ref(800)
 const id = useId()
 const dragged = ref<number | null>(null)
-/** Where the line begins, looked up once a drag: asking again would lay the page out at every move. */
+/** Where the line would begin for the hand that drags, found once a drag: asking again would lay the page out at every move. */
 let draggedFrom = 0
 /** Where the post stood before it was dragged. */
 let draggedAt: DecimalText = ''
@@ -81,9 +81,11 @@ const bars = computed(() => {
 })
 
 const ticks = computed(() => x.value.ticks(Math.max(3, Math.floor(width.value / 90))).map((value) => ({ value, label: number(x.value.tickFormat(10)(value).replaceAll(',', '').replace('\u2212', '-')) })))
+/** So many cuts that only the chosen one says how many records lie on it. */
+const isCrowded = computed(() => props.gate.cuts.length > 8)
 const posts = computed(() => {
   const centres = props.gate.cuts.map((cut) => at(cut.at))
-  const rows = stagger(centres, props.fixed ? 48 : 132)
+  const rows = stagger(centres, props.fixed ? 48 : isCrowded.value ? 62 : 132)
   return props.gate.cuts.map((cut, index) => ({ ...cut, x: centres[index]!, row: rows[index]!, on: props.counts?.edges[index]?.on ?? 0 }))
 })
 const height = computed(() => VALUES + VALUE_ROW * (1 + Math.max(0, ...posts.value.map(({ row }) => row))))
@@ -106,7 +108,8 @@ function press(event: PointerEvent, cut: number): void {
   const target = event.currentTarget as Element
   target.setPointerCapture(event.pointerId)
   dragged.value = cut
-  draggedFrom = lineLeft()
+  // A post is seldom taken at its very middle; it moves as the hand does, from where it stands.
+  draggedFrom = event.clientX - at(props.gate.cuts[cut]!.at)
   draggedAt = props.gate.cuts[cut]!.at
   ;(target as SVGElement).focus()
   emit('select', cut)
@@ -173,21 +176,11 @@ defineExpose({ scale: x })
           <rect class="strip" :x="band.from" :y="STRIP.top" :width="band.width" :height="STRIP.height" :fill="band.colour" @click="!fixed && emit('add', valueUnder($event))">
             <title v-if="!fixed">Click to cut here</title>
           </rect>
-          <g v-if="band.records !== undefined && band.room > 10 * count(band.records).length + 12" class="tally" :transform="`translate(${band.from + band.width / 2} 0)`" text-anchor="middle">
-            <text class="figure big" y="18">{{ count(band.records) }}</text>
-            <text v-if="band.room > 6.8 * (band.label.length + 9)" class="small" y="36">{{ band.label }} · {{ band.share }}</text>
-            <text v-else-if="band.room > 52" class="small" y="36">{{ band.share }}</text>
-          </g>
+          <text v-if="band.room > 7.6 * band.label.length + 8" class="band" :x="band.from + band.width / 2" y="18" text-anchor="middle">{{ band.label }}</text>
         </g>
         <g v-for="(stretch, index) in beyond" :key="`beyond-${index}`">
           <path :d="bars" :fill="`url(#${id}-beyond)`" :clip-path="`url(#${id}-end-${index})`" />
           <rect :x="stretch.from" :y="STRIP.top" :width="Math.max(0, stretch.to - stretch.from)" :height="STRIP.height" :fill="`url(#${id}-beyond)`" opacity="0.6" />
-        </g>
-        <g class="axis">
-          <g v-for="tick in ticks" :key="tick.value" :transform="`translate(${at(tick.value)} ${AXIS})`">
-            <path d="M0 0v4" />
-            <text v-if="posts.every((post) => Math.abs(post.x - at(tick.value)) > 12)" y="16" text-anchor="middle" class="figure">{{ tick.label }}</text>
-          </g>
         </g>
         <g v-for="side in (['floor', 'ceiling'] as const)" :key="side">
           <path v-if="gate[side]" class="end" :d="`M${at(gate[side]!.at)} ${TOP + 40}V${AXIS + 4}`"><title>{{ side }} {{ gate[side]!.at }}</title></path>
@@ -207,12 +200,18 @@ defineExpose({ scale: x })
             <path class="foot owned" :d="post.owner === 'above' ? 'M0-7A7 7 0 0 1 0 7Z' : 'M0-7A7 7 0 0 0 0 7Z'" />
           </g>
         </g>
+        <g class="axis">
+          <g v-for="tick in ticks" :key="tick.value" :transform="`translate(${at(tick.value)} ${AXIS})`">
+            <path d="M0 0v4" />
+            <text v-if="posts.every((post) => Math.abs(post.x - at(tick.value)) > 9)" y="16" text-anchor="middle" class="figure">{{ tick.label }}</text>
+          </g>
+        </g>
       </g>
     </svg>
     <template v-if="!fixed">
-      <div v-for="(post, index) in posts" :key="index" class="value" :data-cut="index" :style="{ left: `${MARGIN + post.x}px`, top: `${VALUES + 2 + VALUE_ROW * post.row}px` }">
+      <div v-for="(post, index) in posts" :key="index" class="value" :data-cut="index" :style="{ left: `${Math.min(MARGIN + post.x, width - 34)}px`, top: `${VALUES + 2 + VALUE_ROW * post.row}px` }">
         <CutValue :at="post.at" :selected="selected === index" :label="`Value of cut ${index + 1}`" @focus="emit('select', index)" @change="emit('move', index, $event, `type ${index} ${$event}`)" />
-        <button class="plain-button second on" type="button" :disabled="post.on === 0" @click="emit('onCut', index)">{{ count(post.on) }} on it</button>
+        <button v-if="(!isCrowded || selected === index) && post.x < lineWidth - 60" class="plain-button second on" type="button" :disabled="post.on === 0" @click="emit('onCut', index)">{{ count(post.on) }} on it</button>
       </div>
     </template>
     <template v-else>
@@ -227,9 +226,10 @@ defineExpose({ scale: x })
 .cut-line { position: relative; min-width: 0; overflow: hidden; user-select: none; }
 svg { display: block; position: absolute; inset: 0; }
 text { fill: var(--ink); font-size: 13px; }
-.big { font-size: 20px; font-weight: 600; }
+.band { font-size: 13.5px; font-weight: 600; }
 .small { font-size: 12.5px; fill: var(--second); }
-.axis text { font-size: 12px; fill: var(--second); }
+.axis { pointer-events: none; }
+.axis text { font-size: 12px; fill: var(--second); paint-order: stroke; stroke: var(--ground); stroke-width: 5px; }
 .axis path { stroke: var(--second); }
 .strip { cursor: copy; }
 .end { stroke: var(--ink); stroke-width: 2; stroke-dasharray: 3 3; }

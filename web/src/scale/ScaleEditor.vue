@@ -7,7 +7,7 @@ import type { PaletteName } from '@dime-gate/core/gate/palette'
 import type { Band } from '@dime-gate/core/gate/scale-gate'
 import type { Counts } from '@dime-gate/core/result/counts'
 import type { Tray } from '@dime-gate/core/result/tray'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Spread } from '../records/session'
 import { count } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
@@ -30,6 +30,7 @@ const tray = defineModel<Tray>('tray', { required: true })
 const refused = ref('')
 const selected = ref<number | null>(null)
 const line = useTemplateRef('line')
+const editor = useTemplateRef<HTMLElement>('editor')
 const histogram = computed(() => props.spread?.histogram ?? null)
 useShortcuts({ c: addInTheMiddle })
 
@@ -64,13 +65,20 @@ function changeOwner(cut: number, owner?: 'below' | 'above'): void {
   change(setOwner(props.gate, cut, owner ?? (props.gate.cuts[cut]!.owner === 'above' ? 'below' : 'above')))
 }
 
-const remove = (cut: number, keep: 'below' | 'above' = 'below') => change(removeCut(props.gate, cut, keep))
+/** The focus goes on to the cut that took its place, or where another can be made. */
+async function remove(cut: number, keep: 'below' | 'above' = 'below'): Promise<void> {
+  const next = removeCut(props.gate, cut, keep)
+  change(next)
+  await nextTick()
+  const place = Math.min(cut, next.cuts.length - 1)
+  editor.value?.querySelector<HTMLElement>(place < 0 ? '.act' : `[data-post="${place}"]`)?.focus()
+}
 const end = (which: End, bound: Bound | null) => edit(setEnd(props.gate, which, bound))
 const editOneBand = (band: number, look: Partial<Band>) => change(editBand(props.gate, band, look))
 </script>
 
 <template>
-  <div class="editor">
+  <div ref="editor" class="editor">
     <div class="scale">
       <div class="facts second">
         <slot name="inputs" />
@@ -96,17 +104,17 @@ const editOneBand = (band: number, look: Partial<Band>) => change(editBand(props
 </template>
 
 <style scoped>
-.editor { display: grid; grid-template-columns: minmax(0, 1fr) 318px; min-height: 0; }
-.scale { position: relative; padding: 0 16px 10px 20px; min-width: 0; }
+.editor { display: grid; grid-template-columns: minmax(0, 1fr) 318px; grid-template-rows: minmax(0, auto); min-height: 0; max-height: calc(100dvh - 284px); }
+.scale { position: relative; display: grid; grid-template-rows: auto auto minmax(58px, auto); align-content: start; padding: 0 16px 10px 20px; min-width: 0; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
 .space { flex: 1; }
 .act { color: var(--pine); font-weight: 600; }
 .fetching { display: grid; align-content: center; gap: 8px; height: 208px; max-width: 420px; }
 .refused { position: absolute; top: 1px; right: 128px; z-index: 3; max-width: 60%; padding: 3px 10px; background: var(--sheet); border: 1px solid var(--brick); border-radius: 4px; }
-.beside { padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); }
+.beside { padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); overflow: auto; }
 .scale :deep(.bands) { max-height: 204px; overflow: auto; }
 @media (max-width: 980px) {
-  .editor { grid-template-columns: minmax(0, 1fr); }
+  .editor { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto; max-height: none; }
   .beside { border-left: 0; padding-left: 20px; }
 }
 </style>

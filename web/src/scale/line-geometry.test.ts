@@ -13,6 +13,14 @@ test('the line shows every cut, also beyond the values', () => {
   expect(x(150)).toBeGreaterThan(850)
 })
 
+test('a cut far from all values stands at the end of the line, and the values keep theirs', () => {
+  const far = { ...gate, cuts: [{ at: '20', owner: 'above' as const }, { at: '12345678901234567890', owner: 'above' as const }] }
+  const x = lineScale(far, spread, 900)
+  expect(x.domain()).toEqual([0, 100])
+  expect([x(20), x(Number(far.cuts[1]!.at)), x(-1e300)]).toEqual([180, 900, 0])
+  expect(valueAtPixel(x, 450, 0)).toBe('50')
+})
+
 test('a scale that ends is drawn little further than its end, whatever lies beyond', () => {
   const ended = { ...gate, cuts: [], floor: { at: '0', included: true }, ceiling: { at: '50', included: true } }
   expect(lineScale(ended, spread, 900).domain()).toEqual([-1.5, 51.5])

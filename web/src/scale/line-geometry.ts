@@ -6,9 +6,17 @@ import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 
-/** The stretch drawn: where the values are, stretched to show every cut, and only a little past a floor or ceiling. */
+/** A post further out than this many times the stretch of the values stands at the end of the line: to show it in place would hide them. */
+const FAR = 4
+
+/**
+ * The stretch drawn: where the values are, stretched to show every cut near them, and only a little past a floor or
+ * ceiling. Whatever lies beyond it is drawn at its end.
+ */
 export function lineScale(gate: ScaleGate, spread: Histogram | null, width: number): ScaleLinear<number, number> {
-  const posts = [...gate.cuts.map(({ at }) => at), gate.floor?.at, gate.ceiling?.at].filter((at) => at !== undefined).map(Number)
+  const reach = spread ? FAR * (spread.to - spread.from || Math.abs(spread.to) || 1) : Infinity
+  const isNear = (post: number) => !spread || (post >= spread.from - reach && post <= spread.to + reach)
+  const posts = [...gate.cuts.map(({ at }) => at), gate.floor?.at, gate.ceiling?.at].filter((at) => at !== undefined).map(Number).filter(isNear)
   const shown = spread ? [gate.floor ? null : spread.from, gate.ceiling ? null : spread.to, ...posts].filter((value) => value !== null) : posts
   let [from, to] = shown.length > 0 ? [Math.min(...shown), Math.max(...shown)] : [0, 100]
   if (from === to) [from, to] = [from - 1, to + 1]
@@ -16,7 +24,7 @@ export function lineScale(gate: ScaleGate, spread: Histogram | null, width: numb
   const room = (to - from) * 0.03
   if (posts.includes(from)) from -= room
   if (posts.includes(to)) to += room
-  return scaleLinear().domain([from, to]).range([0, width])
+  return scaleLinear().domain([from, to]).range([0, width]).clamp(true)
 }
 
 /**
