@@ -1,5 +1,4 @@
 import { readFileSync } from 'node:fs'
-import type { HTTPRequest } from 'puppeteer-core'
 import { bandCounts, click, type DimeGate, eventually, find, focus, openDimeGate, postPlace, textOf, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -123,22 +122,16 @@ test('Escape gives a drag up', async () => {
 })
 
 test('while a column is on its way the bench says so, and nothing that is not so', async () => {
-  await gate.page.setRequestInterception(true)
-  const held: (() => void)[] = []
-  const hold = (request: HTTPRequest) => void (/\/columns\/\d+$/.test(request.url()) ? held.push(() => void request.continue()) : request.continue())
-  gate.page.on('request', hold)
+  const letGo = await gate.holdRecords(1)
   try {
     await gate.page.goto(`${gate.address}/gates/1`, { waitUntil: 'domcontentloaded' })
     expect(await textOf(gate.page, '.fetching')).toBe('Fetching Decay: 0 of 1,240 values')
     expect(await gate.page.$$eval('[data-cell=count]', (cells) => cells.map((cell) => (cell as HTMLElement).innerText))).toEqual(['…', '…', '…', '…'])
     expect(await textOf(gate.page, '.empty')).toBe('The records follow once their values are here.')
-    await eventually(async () => held.length > 0, true)
-    for (const go of held.splice(0)) go()
-    await eventually(async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0), 1209)
   } finally {
-    gate.page.off('request', hold)
-    await gate.page.setRequestInterception(false)
+    await letGo()
   }
+  await eventually(async () => (await bandCounts(gate.page)).reduce((sum, [, records]) => sum + records, 0), 1209)
 })
 
 test('two tabs: the later change is not lost silently, and either can be taken', async () => {

@@ -2,6 +2,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import pg from 'pg'
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { temporaryDatabase } from '../../server/testing/temporary-server'
 import { openChromium } from '../../tools/chromium'
@@ -20,6 +21,8 @@ export interface DimeGate {
   /** Writes a file and gives its path. */
   file(name: string, content: string | Uint8Array): Promise<string>
   newPage(path: string): Promise<Page>
+  /** Keeps everybody from reading a table's records. @returns what lets them go on */
+  holdRecords(tableId: number): Promise<() => Promise<void>>
   restartServer(): Promise<void>
   stopServer(): Promise<void>
   close(): Promise<void>
@@ -55,6 +58,13 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
     async file(name, content) {
       await writeFile(join(folder, name), content)
       return join(folder, name)
+    },
+    async holdRecords(tableId) {
+      const client = new pg.Client(database.url)
+      await client.connect()
+      await client.query('begin')
+      await client.query(`lock table records.t${tableId} in access exclusive mode`)
+      return () => client.end()
     },
     async restartServer() {
       await stopServer(server)
