@@ -12,6 +12,9 @@ export const dateSchema = z.iso.date()
 export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive(), tableId: z.int(), binding: z.int().positive(), asOf: dateSchema.optional() })
 export type RunRequest = z.infer<typeof runRequestSchema>
 
+/** Null takes the name away. */
+export const runChangeSchema = z.strictObject({ name: z.string().trim().min(1).max(120).nullable() })
+
 const count = z.int()
 export const countsSchema: z.ZodType<AllCounts> = z.object({
   records: count, caught: z.array(count), otherwise: count, unplaced: count, held: count, contested: count,
@@ -24,6 +27,8 @@ export const runSummarySchema = z.object({
   id: z.int(),
   /** Runs of a gate are numbered from 1. */
   number: z.int(),
+  /** Given by people; null where nobody gave one. */
+  name: z.string().nullable(),
   gateId: z.int(),
   gateName: z.string(),
   gateVersion: z.int(),

@@ -27,6 +27,20 @@ test('a table is renamed where it lies', async () => {
   await eventually(() => names('table'), ['Spring course', 'Street trees'])
 })
 
+test('a table is copied, and a run is given a name', async () => {
+  await click(gate.page, '[aria-label="Copy Spring course"]')
+  await eventually(async () => (await names('table')).includes('Spring course, copy'), true)
+  await click(gate.page, '[aria-label="Remove Spring course, copy"]')
+  await eventually(() => names('table'), ['Spring course', 'Street trees'])
+  await open('/runs')
+  await click(gate.page, '[aria-label="Rename Decay band, run 1"]')
+  await gate.page.keyboard.type('Before the storm')
+  await gate.page.keyboard.press('Enter')
+  await eventually(() => textOf(gate.page, '[data-run="Decay band 1"] .name'), 'Before the storm')
+  await click(gate.page, '[data-run="Decay band 1"]')
+  await eventually(() => textOf(gate.page, 'h1'), 'Before the storm')
+})
+
 test('what nothing stands on is removed, and taken back', async () => {
   await removeAll('runs')
   await open('/gates')

@@ -1,5 +1,6 @@
 import type { Gate, NewGate } from '@dime-gate/contract/gate'
 import { type Database, inTransaction, rowOf } from '../database/database'
+import { copyName } from '../copy-name'
 import { findTable } from '../table/tables'
 import { writeBinding } from './bindings'
 import { checkGate } from './feeding'
@@ -22,12 +23,8 @@ export async function createGate(database: Database, { draft, binding }: NewGate
 export async function copyGate(database: Database, id: number): Promise<Gate> {
   return inTransaction(database, async (connection) => {
     const { draft } = await findGate(connection, id)
-    const taken = new Set((await listGates(connection)).map(({ name }) => name.toLowerCase()))
-    const free = (number: number): string => {
-      const name = number === 1 ? `${draft.name}, copy` : `${draft.name}, copy ${number}`
-      return taken.has(name.toLowerCase()) ? free(number + 1) : name
-    }
-    const copy = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [{ ...draft, name: free(1) }]))!
+    const name = copyName(draft.name, (await listGates(connection)).map((one) => one.name))
+    const copy = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [{ ...draft, name }]))!
     await connection.query('insert into binding (gate_id, table_id, inputs) select $2, table_id, inputs from binding where gate_id = $1', [id, copy.id])
     return findGate(connection, copy.id)
   })

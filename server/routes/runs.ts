@@ -1,14 +1,14 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
-import { type Run, runRequestSchema } from '@dime-gate/contract/run'
+import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { arrowStream, streamBody } from '../http/arrow-stream'
 import { idOf, jsonBody } from '../http/body'
 import { refusals } from '../http/refusal'
 import { labelledCsv } from '../run/labelled-csv'
 import type { RunJobs } from '../run/run-jobs'
-import { decisionBatches, findRun, keepRun, seenColumn } from '../run/runs'
+import { decisionBatches, findRun, keepRun, nameRun, seenColumn } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: RunJobs): Router {
   /** @throws Refusal `not-done` */
@@ -25,6 +25,10 @@ export function runRoutes(database: Database, jobs: RunJobs): Router {
     })
     .get('/:id', async (context) => {
       context.body = await findRun(database, jobs, idOf(context, 'run'))
+    })
+    .patch('/:id', async (context) => {
+      const { name } = await jsonBody(context, runChangeSchema)
+      context.body = await nameRun(database, jobs, idOf(context, 'run'), name)
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))

@@ -8,6 +8,7 @@ import type { Database } from '../database/database'
 import { arrowStream } from '../http/arrow-stream'
 import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
 import { refusals } from '../http/refusal'
+import { copyTable } from '../table/copy-table'
 import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
 import { columnBatchesOf } from '../table/read-column'
@@ -33,6 +34,10 @@ export function tableRoutes(database: Database): Router {
     .patch('/tables/:id', async (context) => {
       const { name } = await jsonBody(context, tableChangeSchema)
       context.body = await renameTable(database, idOf(context, 'table'), name)
+    })
+    .post('/tables/:id/copies', async (context) => {
+      context.body = await copyTable(database, idOf(context, 'table'))
+      context.status = 201
     })
     .get('/tables/:id/profile', async (context) => {
       const { id, columns } = await findTable(database, idOf(context, 'table'))

@@ -153,6 +153,13 @@ describe('a run', () => {
 
   const keep = (gateId: number, request: object) => server.ask('POST', '/runs', { gateId, version: 1, tableId: table.id, binding: 1, ...request })
 
+  test('can be given a name, and lose it again; all else stays', async () => {
+    expect((await server.ask('PATCH', `/runs/${run.id}`, { name: ' Spring ' })).body).toEqual({ ...run, name: 'Spring' })
+    expect((await server.ask('PATCH', `/runs/${run.id}`, { name: '' })).status).toBe(400)
+    expect((await server.ask('PATCH', `/runs/${run.id}`, { name: null })).body).toEqual(run)
+    expect(await server.ask('PATCH', '/runs/999999', { name: 'x' })).toMatchObject({ status: 404 })
+  })
+
   test('of a version that was never set, or on a table that the gate is not bound to, is refused', async () => {
     expect(await keep(run.gateId, { version: 9 })).toMatchObject({ status: 404 })
     const other = await bringIn(server, 'Unbound table', 'Points\n1\n')

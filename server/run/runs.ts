@@ -26,7 +26,7 @@ interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress'> {
 }
 
 const RUNS = `
-  select r.id, r.number, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
+  select r.id, r.number, r.name, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
     r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf", r.is_as_of_asked as "isAsOfAsked",
     to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, v.document as gate, r.binding, r.feeding
   from run r join data_table t on t.id = r.table_id
@@ -96,6 +96,12 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)
+}
+
+/** The one thing of a run that can be changed: what people call it. @throws Refusal `not-found` */
+export async function nameRun(database: Database, jobs: RunJobs, id: number, name: string | null): Promise<Run> {
+  await database.query('update run set name = $2 where id = $1', [id, name])
+  return findRun(database, jobs, id)
 }
 
 /** Ends a run that is under way, of which nothing stays. @returns whether it was under way */

@@ -54,6 +54,19 @@ test('text in a number column is kept as written, counted, and never zero', asyn
   expect([...column.unreadable]).toEqual([[1, '35 cm'], [2, 'n/a']])
 })
 
+test('a copy has the same records, values as written and counts, and goes its own way', async () => {
+  const table = await bringIn(server, 'Original', 'Tree,Trunk,Felled\n1,35.00,yes\n2,35 cm,no\n3,,maybe\n4,12,no\n5,13,no\n6,14,no\n7,15,no\n8,16,no\n9,17,no\n')
+  const copy: Table = (await server.ask('POST', `/tables/${table.id}/copies`)).body
+  expect(copy).toMatchObject({ name: 'Original, copy', records: 9, version: 1, columns: table.columns.map(({ name, type, blank, unreadable }) => ({ name, type, blank, unreadable })) })
+  expect(copy.columns.map(({ id }) => id)).not.toEqual(table.columns.map(({ id }) => id))
+  const cells = async ({ id }: Table) => (await server.ask('POST', `/tables/${id}/records`, { records: [1, 2, 3] })).body
+  expect(await cells(copy)).toEqual(await cells(table))
+  expect((await server.ask('POST', `/tables/${table.id}/copies`)).body).toMatchObject({ name: 'Original, copy 2' })
+  await server.ask('DELETE', `/tables/${table.id}`)
+  expect((await cells(copy) as { record: number }[]).map(({ record }) => record)).toEqual([1, 2, 3])
+  expect(await server.ask('POST', `/tables/${table.id}/copies`)).toMatchObject({ status: 404 })
+})
+
 test('decimals that a double cannot hold come back exactly', async () => {
   const table = await bringIn(server, 'Exact', 'a\n0.30000000000000000001\n0.3\n12345678901234567890\n')
   const response = await server.fetch(`/api/v1/tables/${table.id}/columns/${table.columns[0]!.id}`)

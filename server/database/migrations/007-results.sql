@@ -23,3 +23,6 @@ alter table run add feeding jsonb not null default '[]';
 
 -- Whether a run's as-of date was asked for with it, or was the one that counted everywhere.
 alter table run add is_as_of_asked boolean not null default false;
+
+-- A run can have a name beside its number.
+alter table run add name text check (name <> '');

@@ -2,12 +2,14 @@
 /** The desk: what there is, what needs a look, and where to begin. */
 import { deskSchema, type Desk } from '@dime-gate/contract/desk'
 import { gateSchema, type GateSummary } from '@dime-gate/contract/gate'
+import { runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
+import { runTitle } from '../shared/words'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
 import ImportDialog from './ImportDialog.vue'
@@ -55,6 +57,14 @@ async function act(work: () => Promise<unknown>): Promise<boolean> {
 
 function rename({ id }: TableSummary, name: string): void {
   void act(() => askWith(tableSchema, 'PATCH', `/tables/${id}`, { name }))
+}
+
+function copyTable({ id }: TableSummary): void {
+  void act(() => askWith(tableSchema, 'POST', `/tables/${id}/copies`, {}))
+}
+
+function renameRun({ id }: RunSummary, name: string): void {
+  void act(() => askWith(runSchema, 'PATCH', `/runs/${id}`, { name }))
 }
 
 function copy({ id }: GateSummary): void {
@@ -106,8 +116,8 @@ onBeforeUnmount(() => window.removeEventListener('dragover', over))
 
       <div class="shelves">
         <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
-        <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @cut="scaleOn = $event" @rename="rename" @remove="remove(`/tables/${$event.id}`, $event.name)" />
-        <RunShelf v-if="shows('runs')" :runs="desk.runs" :is-managed="shelf !== null" @remove="remove(`/runs/${$event.id}`, `${$event.gateName}, run ${$event.number}`)" />
+        <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @cut="scaleOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
+        <RunShelf v-if="shows('runs')" :runs="desk.runs" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
       </div>
     </template>
     <p v-else class="second" role="status">Laying out the desk …</p>

@@ -2,11 +2,12 @@
 /** All runs, with what became of their records. */
 import type { RunSummary } from '@dime-gate/contract/run'
 import { count, date, moment } from '../shared/format'
+import { runTitle } from '../shared/words'
 import ItemActions from './ItemActions.vue'
 
 /** @property isManaged whether the shelf stands by itself, with what can be done with its things */
 defineProps<{ runs: RunSummary[]; isManaged: boolean }>()
-const emit = defineEmits<{ remove: [run: RunSummary] }>()
+const emit = defineEmits<{ rename: [run: RunSummary, name: string]; remove: [run: RunSummary] }>()
 
 function withoutLabel({ counts }: RunSummary): number {
   return counts ? counts.held + counts.unplaced + counts.contested : 0
@@ -19,15 +20,15 @@ function withoutLabel({ counts }: RunSummary): number {
     <p v-if="runs.length === 0" class="second empty">No run kept yet. On a gate's bench, set a version and keep a run of it.</p>
     <div v-for="run in runs" :key="run.id" class="managed">
       <router-link class="item" :to="`/runs/${run.id}`" :data-run="`${run.gateName} ${run.number}`">
-      <span class="name">{{ run.gateName }}, run {{ run.number }}</span>
+      <span class="name">{{ runTitle(run) }}</span>
       <span class="second">{{ moment(run.keptAt) }}</span>
       <span v-if="run.counts" class="shares wide" aria-hidden="true"><span v-for="label in run.labels" :key="label.label" :style="{ flexGrow: label.records, background: label.colour }" /><span :style="{ flexGrow: run.counts.otherwise, background: run.otherwise?.colour }" /><span class="none" :style="{ flexGrow: withoutLabel(run) }" /></span>
-      <span class="second wide">version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
+      <span class="second wide"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
       <span v-if="run.state === 'under way'" class="wide second">under way: {{ count(run.progress ?? 0) }} of {{ count(run.records) }} records decided</span>
         <span v-else-if="!run.counts" class="wide trouble">failed: {{ run.problem }}</span>
         <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span></span>
     </router-link>
-      <ItemActions v-if="isManaged" :name="`${run.gateName}, run ${run.number}`" @remove="emit('remove', run)" />
+      <ItemActions v-if="isManaged" :name="runTitle(run)" can-rename @rename="emit('rename', run, $event)" @remove="emit('remove', run)" />
     </div>
   </section>
 </template>

@@ -6,7 +6,7 @@ import ItemActions from './ItemActions.vue'
 
 /** @property isManaged whether the shelf stands by itself, with what can be done with its things */
 defineProps<{ tables: TableSummary[]; isManaged: boolean }>()
-const emit = defineEmits<{ cut: [table: TableSummary]; rename: [table: TableSummary, name: string]; remove: [table: TableSummary] }>()
+const emit = defineEmits<{ cut: [table: TableSummary]; rename: [table: TableSummary, name: string]; copy: [table: TableSummary]; remove: [table: TableSummary] }>()
 </script>
 
 <template>
@@ -17,7 +17,7 @@ const emit = defineEmits<{ cut: [table: TableSummary]; rename: [table: TableSumm
       <router-link class="name" :to="`/tables/${table.id}`">{{ table.name }}</router-link>
       <button class="plain-button act" type="button" @click="emit('cut', table)">New scale</button>
       <span class="second wide">{{ counted(table.records, 'record') }}, {{ counted(table.columns, 'column') }}<template v-if="table.unreadable > 0">, <span class="trouble">{{ counted(table.unreadable, 'value') }} unreadable</span></template></span>
-      <ItemActions v-if="isManaged" :name="table.name" can-rename @rename="emit('rename', table, $event)" @remove="emit('remove', table)" />
+      <ItemActions v-if="isManaged" :name="table.name" can-rename can-copy @rename="emit('rename', table, $event)" @copy="emit('copy', table)" @remove="emit('remove', table)" />
     </div>
   </section>
 </template>

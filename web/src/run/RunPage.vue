@@ -22,7 +22,7 @@ import { ask, askWith, messageOf } from '../shared/api'
 import { count, counted, date, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
-import { withUnit } from '../shared/words'
+import { runTitle, withUnit } from '../shared/words'
 import CoinTrays from './CoinTrays.vue'
 import { useRun } from './useRun'
 
@@ -52,7 +52,7 @@ const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: la
 const labels = computed(() => run.value?.labels ?? [])
 void follow()
 
-useTitle(() => latest.value && `${latest.value.gateName}, run ${latest.value.number}`)
+useTitle(() => latest.value && runTitle(latest.value))
 useShortcuts({ e: () => download.value?.click(), Escape: () => (tray.value = { kind: 'all' }) })
 
 async function cancel(): Promise<void> {
@@ -95,8 +95,8 @@ function show(next: Tray): void {
   <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ trouble }}</p><p class="ways"><v-btn @click="follow">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="run" class="run">
     <header>
-      <h1>{{ run.gateName }}, run {{ run.number }}</h1>
-      <span class="second about">version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></span>
+      <h1>{{ runTitle(run) }}</h1>
+      <span class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></span>
       <span class="space" />
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="`${API}/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
@@ -121,7 +121,7 @@ function show(next: Tray): void {
     </div>
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">
-    <h1>{{ latest.gateName }}, run {{ latest.number }}</h1>
+    <h1>{{ runTitle(latest) }}</h1>
     <p class="second">version {{ latest.gateVersion }} on <router-link :to="`/tables/${latest.tableId}`"><b>{{ latest.tableName }}</b></router-link>, as of <b>{{ date(latest.asOf) }}</b></p>
     <template v-if="latest.state === 'under way'">
       <p role="status"><b class="figure">{{ count(latest.progress ?? 0) }}</b> of {{ counted(latest.records, 'record') }} decided</p>

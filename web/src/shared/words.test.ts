@@ -3,7 +3,7 @@ import type { Reason } from '@dime-gate/core/result/reason'
 import type { Tray } from '@dime-gate/core/result/tray'
 import { freeName } from './free-name'
 import { count, counted, date, number, roundedText, share, typedNumber } from './format'
-import { intervalWords, isTrouble, reasonWords, refusalWords, trayWords, withUnit } from './words'
+import { intervalWords, isTrouble, reasonWords, refusalWords, runTitle, trayWords, withUnit } from './words'
 
 const at = (value: string, included = true) => ({ at: value, included })
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
@@ -56,6 +56,10 @@ test('trays are named by what they hold', () => {
   expect(words({ kind: 'rule', rule: 9 })).toBe('that band')
   expect([words({ kind: 'unplaced' }), words({ kind: 'outside' }), words({ kind: 'on an edge' }), words({ kind: 'label', label: null })]).toEqual(['unplaced', 'not expected', 'on a cut', '(computed)'])
   expect(trayWords({ kind: 'rule', rule: 2 }, { ...gate, form: 'match', folds: false, lines: [] })).toBe('taken by rule 3')
+})
+
+test('a run is called by its name, or by its gate and number', () => {
+  expect([null, 'Spring'].map((name) => runTitle({ name, gateName: 'Decay band', number: 3 }))).toEqual(['Decay band, run 3', 'Spring'])
 })
 
 test('a unit stands in brackets, where there is one', () => {

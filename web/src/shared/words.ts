@@ -80,6 +80,11 @@ export function trayWords(tray: Tray, gate: Gate): string {
   }
 }
 
+/** What a run is called: by its name, or by its gate and number. */
+export function runTitle({ name, gateName, number: of }: { name: string | null; gateName: string; number: number }): string {
+  return name ?? `${gateName}, run ${of}`
+}
+
 export function listed(all: readonly string[]): string {
   return all.length < 2 ? all.join('') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`
 }
