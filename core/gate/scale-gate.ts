@@ -20,7 +20,7 @@ export function bandsOf({ bands, outcomes }: ScaleGate): Band[] {
 }
 
 /** How a label looks that its gate does not list. */
-const UNSEEN = { colour: '#56625f', mark: 'disc' } as const
+export const UNSEEN = { colour: '#56625f', mark: 'disc' } as const
 
 function labelOf([entry]: readonly Entry[]): string {
   return !entry ? '' : 'is' in entry ? entry.is : entry.feel

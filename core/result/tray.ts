@@ -1,7 +1,9 @@
 /** Trays: which records are meant. Those of the labels are the gate's result; the others are ways to look at it. */
 import type { Label } from '../gate/document'
 import type { Mark } from '../gate/mark'
+import { UNSEEN } from '../gate/scale-gate'
 import type { ReadyGate } from '../bulk/decide-gates'
+import type { AfterRules } from '../bulk/decisions'
 import type { LoweredEntry } from '../rule/rules'
 import { textOfValue } from '../value/value-text'
 import type { Counts } from './counts'
@@ -10,17 +12,13 @@ export type Tray =
   | { kind: 'all' }
   /** Null: labels that rules compute record by record. */
   | { kind: 'label'; label: string | null }
-  | { kind: AfterLabels }
+  | { kind: AfterRules }
   | { kind: 'rule' | 'alone'; rule: number }
   | { kind: 'edge'; of: string; at: string; side: EdgeSide }
   /** Exactly on any edge, and within a tolerance beside one. */
   | { kind: 'on an edge' | 'near an edge' }
   | { kind: 'unreadable' | 'outside' }
   | { kind: 'exceptions' }
-
-/** Why a record has no label of a rule, in the order of the trays. */
-export const AFTER_LABELS = ['otherwise', 'unplaced', 'held', 'contested'] as const
-export type AfterLabels = (typeof AFTER_LABELS)[number]
 
 export type EdgeSide = 'on' | 'short' | 'past'
 
@@ -40,9 +38,6 @@ export interface LabelTray extends LabelLook {
 
 /** What is written for labels that are computed. */
 export const COMPUTED = '(computed)'
-
-/** How a label looks that its gate does not list. */
-const UNSEEN = { colour: '#56625f', mark: 'disc' } as const
 
 /** Every label, also those that no rule gives, in the order of the gate's own list, or else of its rules; computed ones last. */
 export function labelTrays({ lowered: { outcomes, rules } }: Pick<ReadyGate, 'lowered'>): LabelTray[] {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The trays of a run: coins stacked in tubes, one tube a label, and those without one beside them. */
 import type { Counts } from '@dime-gate/core/result/counts'
-import { AFTER_LABELS, COMPUTED, type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray'
+import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
+import { COMPUTED, type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
@@ -17,7 +18,7 @@ const COIN = { least: 3.5, most: 8 }
 const all = computed(() => {
   // A label that only otherwise gives has its records in that tray.
   const labelled = props.labels.filter(({ label, records }) => records > 0 || label !== props.otherwise?.label).map(({ label, colour, mark, records }) => ({ tray: { kind: 'label', label: label === COMPUTED ? null : label } as Tray, name: label === '' ? 'no value' : label, colour, mark, records }))
-  const others = AFTER_LABELS.map((kind) => {
+  const others = AFTER_RULES.map((kind) => {
     const look = kind === 'otherwise' ? props.otherwise : null
     return { tray: { kind } as Tray, name: look ? `otherwise: ${look.label}` : kind, colour: look?.colour ?? 'var(--hairline)', mark: look?.mark ?? null, records: props.counts[kind] }
   })
