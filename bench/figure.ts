@@ -1,3 +1,5 @@
+import { readFile } from 'node:fs/promises'
+
 /** One thing that is measured, and what it has to reach. */
 export interface Figure {
   name: string
@@ -26,4 +28,10 @@ export async function timed(work: () => Promise<unknown>): Promise<number> {
   const start = performance.now()
   await work()
   return performance.now() - start
+}
+
+/** The most that a process ever held in memory, in MB. */
+export async function mostMemory(pid: number): Promise<number> {
+  const [, kilobytes] = /^VmHWM:\s+(\d+) kB$/m.exec(await readFile(`/proc/${pid}/status`, 'utf8'))!
+  return Math.round(Number(kilobytes) / 1024)
 }

@@ -13,13 +13,13 @@ import { dragInChromium, millionInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
 import { fiveHundredRules } from './five-hundred-rules'
 import { firstPageScript } from './first-page-script'
-import { importAgainstCopy } from './import-against-copy'
+import { importAgainstCopy, importOfMillion } from './import-against-copy'
 import { moveOneCut } from './move-one-cut'
 import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, applyAgainstCopy, runAgainstCtas, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, applyAgainstCopy, runAgainstCtas, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

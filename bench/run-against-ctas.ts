@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises'
 import pg from 'pg'
 import { gateSchema } from '@dime-gate/contract/gate'
 import { runSchema } from '@dime-gate/contract/run'
@@ -7,7 +6,7 @@ import { temporaryDatabase } from '../server/testing/temporary-server'
 import { importPath } from '../server/testing/bring-in'
 import { freePort } from '../tools/free-port'
 import { startServer, stopServer } from '../tools/server-process'
-import { type Figure, median, quantile, timed } from './figure'
+import { type Figure, median, mostMemory, quantile, timed } from './figure'
 import { FOUR, MILLION, rulesOf, twentyRules } from './million'
 
 const ROUNDS = 3
@@ -93,10 +92,4 @@ async function fill(client: pg.Client, ask: <Body>(method: string, path: string,
   await client.query('update data_table set records = $2 where id = $1', [table.id, MILLION])
   await client.query(`vacuum analyze records.t${table.id}`)
   return table
-}
-
-/** The most that a process ever held in memory, in MB. */
-async function mostMemory(pid: number): Promise<number> {
-  const [, kilobytes] = /^VmHWM:\s+(\d+) kB$/m.exec(await readFile(`/proc/${pid}/status`, 'utf8'))!
-  return Math.round(Number(kilobytes) / 1024)
 }

@@ -5,7 +5,7 @@ import type { BlankPolicy } from '@dime-gate/core/gate/document'
 import { asksForToday } from '@dime-gate/core/rule/used-inputs'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { DateValue } from '@dime-gate/core/value/value'
-import { detectEncoding, type Encoding, textDecoding } from '@dime-gate/interchange/table/decode'
+import { detectEncoding, type Encoding, utf8Decoding } from '@dime-gate/interchange/table/decode'
 import { FileError } from '@dime-gate/interchange/table/problem'
 import { type Delimiter, recordReader } from '@dime-gate/interchange/table/read-records'
 import { addedColumns, checkHeaders } from './added-columns'
@@ -35,6 +35,7 @@ export interface ApplyOptions extends Writing {
 const AT_ONCE = 8192
 /** Bytes read at a time. */
 const PIECE = 256 * 1024
+const [LINE_FEED, RETURN] = [0x0a, 0x0d]
 const ANY_DAY = parseDate('1970-01-01')!
 
 export async function apply(options: ApplyOptions): Promise<void> {
@@ -87,7 +88,7 @@ interface Piece {
 
 async function* recordsOf({ in: file, delimiter, encoding }: ApplyOptions): AsyncGenerator<Piece> {
   const reader = recordReader(delimiter)
-  let decoding: ReturnType<typeof textDecoding> | null = null
+  let decoding: ReturnType<typeof utf8Decoding> | null = null
   let waiting: string[][] = []
   let isFirst = true
   let newline = '\n'
@@ -104,14 +105,17 @@ async function* recordsOf({ in: file, delimiter, encoding }: ApplyOptions): Asyn
   try {
     for await (const bytes of bytesOf(file)) {
       const isStart = decoding === null
-      decoding ??= textDecoding(encoding ?? detectEncoding(bytes))
-      const text = decoding.decode(bytes)
-      if (isStart && /^[^\n]*\r\n/.test(text)) newline = '\r\n'
-      for (const record of reader.push(text)) waiting.push(record)
+      decoding ??= utf8Decoding(encoding ?? detectEncoding(bytes))
+      const utf8 = decoding.decode(bytes)
+      if (isStart && utf8[utf8.indexOf(LINE_FEED) - 1] === RETURN) newline = '\r\n'
+      for (const record of reader.push(utf8).texts()) waiting.push(record)
       if (waiting.length >= AT_ONCE) yield piece()
       if (trouble()) break
     }
-    if (!trouble()) for (const record of [...reader.push(decoding?.end() ?? ''), ...reader.end()]) waiting.push(record)
+    if (!trouble()) {
+      if (decoding) for (const record of reader.push(decoding.end()).texts()) waiting.push(record)
+      for (const record of reader.end().texts()) waiting.push(record)
+    }
   } catch (error) {
     if (error instanceof FileError) throw fileTrouble(file, error.message, error.problem)
     throw error

@@ -10,10 +10,10 @@ import { gateRoutes } from './routes/gates'
 import { removalRoutes } from './routes/removal'
 import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
-import type { RunJobs } from './run/run-jobs'
+import type { Jobs } from './jobs'
 
 /** @param webFolder the built interface */
-export function createApp(database: Database, jobs: RunJobs, webFolder: string, log: Logger): Koa {
+export function createApp(database: Database, jobs: Jobs, webFolder: string, log: Logger): Koa {
   const app = new Koa()
   app.on('error', (error: NodeJS.ErrnoException) => {
     // Readers that leave in the middle of an answer are no fault of ours.

@@ -5,9 +5,9 @@ import { pino } from 'pino'
 import { createApp } from './app'
 import { openDatabase } from './database/database'
 import { migrate } from './database/migrate'
+import { Jobs } from './jobs'
 import { loadDemo } from './load-demo'
 import { clearRemoved } from './removal'
-import { RunJobs } from './run/run-jobs'
 import { tellStopped } from './run/runs'
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
@@ -20,8 +20,8 @@ async function main(): Promise<void> {
   await migrate(database, join(root, 'server', 'database', 'migrations'))
   await clearRemoved(database)
   await tellStopped(database)
-  const jobs = new RunJobs(database, DATABASE_URL)
-  if (process.env.DEMO !== 'off') await loadDemo(database, jobs, join(root, 'demo', 'tables'))
+  const jobs = new Jobs(database, DATABASE_URL)
+  if (process.env.DEMO !== 'off') await loadDemo(database, jobs.runs, join(root, 'demo', 'tables'))
 
   const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())
   await new Promise<void>((resolve, reject) => {

@@ -1,15 +1,9 @@
 /** The built server as a process: how it is started, told to end, and waited for. */
 import { type ChildProcess, spawn } from 'node:child_process'
 
-/**
- * Room for what is young, in MiB: a file being read makes millions of short-lived texts, and a small
- * nursery would hand half of them on to the slow collector.
- */
-const NURSERY = 64
-
 /** @returns once it answers. @throws Error where it ends instead; it has then said why */
 export async function startServer(url: string, port: number, settings: Record<string, string> = {}): Promise<ChildProcess> {
-  const server = spawn(process.execPath, ['--enable-source-maps', `--max-semi-space-size=${NURSERY}`, 'build/server.mjs'], {
+  const server = spawn(process.execPath, ['--enable-source-maps', 'build/server.mjs'], {
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: { ...process.env, ...settings, DATABASE_URL: url, PORT: String(port) },
     // A Ctrl-C in the terminal is for the program that started it, which then ends it in good order.

@@ -4,7 +4,8 @@ import { type Reading, readable, unreadable } from './reading'
 
 export type DecimalMark = 'point' | 'comma'
 
-const PLAIN = /^-?\d+(\.\d+)?$/
+/** As a number would be written anew: no zero before its digits, no minus before nothing. */
+const PLAIN = /^(?!-[0.]+$)-?(?:0|[1-9]\d*)(?:\.\d+)?$/
 const WRITTEN = {
   point: /^[+-]?(\d+|\d{1,3}(?:([,'’ \u00a0\u202f])\d{3})(?:\2\d{3})*)?(\.\d*)?(e[+-]?\d{1,4})?$/i,
   comma: /^[+-]?(\d+|\d{1,3}(?:([.'’ \u00a0\u202f])\d{3})(?:\2\d{3})*)?(,\d*)?(e[+-]?\d{1,4})?$/i,
@@ -35,12 +36,21 @@ function readCarefully(text: string, mark: DecimalMark): Reading<DecimalText> {
   if (!parts || !/\d/.test((parts[1] ?? '') + (parts[3] ?? ''))) return unreadable('not-a-number')
   const normal = written.replace(GROUPING[mark], '').replace(',', '.').replace(/^\+/, '')
   // Counted before the arithmetic, which would round a longer number without a word.
-  const digits = normal.replace(/e.*$/i, '').replace(/\D/g, '').replace(/^0+/, '')
-  if (digits.replace(/0+$/, '').length > MOST_DIGITS) return unreadable('too-many-digits')
+  const [first, last] = significant(normal)
+  if (last - first > MOST_DIGITS) return unreadable('too-many-digits')
   const value = new Decimal(normal)
-  const vanished = value.isZero() && digits !== ''
+  const vanished = value.isZero() && first < last
   if (vanished || !value.isFinite() || Math.abs(value.e) > LARGEST_EXPONENT) return unreadable('out-of-range')
   return readable(PLAIN.test(normal) ? normal : value.toFixed())
+}
+
+/** Of all digits of a number, point and exponent left out: the place of the first that is not zero, and the place behind the last. */
+function significant(number: string): [number, number] {
+  const digits = number.replace(/e.*$/i, '').replace(/\D/g, '')
+  let [first, last] = [0, digits.length]
+  while (first < last && digits[first] === '0') first++
+  while (first < last && digits[last - 1] === '0') last--
+  return [first, last]
 }
 
 /**

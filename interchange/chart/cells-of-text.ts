@@ -1,5 +1,5 @@
 /** Pasted text as rows of cells, by whatever stands between them. */
-import { type Delimiter, recordReader } from '../table/read-records'
+import { type Delimiter, recordsOfText } from '../table/read-records'
 
 const LONGEST = 200_000
 
@@ -36,10 +36,7 @@ function widths(rows: readonly string[][]): number {
 }
 
 function delimited(lines: readonly string[], delimiter: Delimiter): string[][] {
-  return lines.map((line) => {
-    const reader = recordReader(delimiter)
-    return [...reader.push(line), ...reader.end()][0] ?? [line]
-  })
+  return lines.map((line) => recordsOfText(line, delimiter).records[0] ?? [line])
 }
 
 /** Cells between bars; a line of dashes below the header holds nothing. */

@@ -79,6 +79,22 @@ export function textDecoding(encoding: Encoding): TextDecoding {
   }
 }
 
+/** Like `textDecoding`, with what was read given in UTF-8, a byte order mark in it or not. */
+export function utf8Decoding(encoding: Encoding): { decode(bytes: Uint8Array): Uint8Array; end(): Uint8Array } {
+  const decoding = textDecoding(encoding)
+  const encoder = new TextEncoder()
+  return {
+    decode(bytes) {
+      const text = decoding.decode(bytes)
+      return encoding === 'utf-8' ? bytes : encoder.encode(text)
+    },
+    end() {
+      const text = decoding.end()
+      return encoding === 'utf-8' ? new Uint8Array() : encoder.encode(text)
+    },
+  }
+}
+
 /** The longest start of `bytes` that decodes; the piece before it may have left half a character, which costs at most one place. */
 function readableStart(bytes: Uint8Array, encoding: Encoding): string {
   let good = 0

@@ -1,7 +1,5 @@
 import { FileError } from './problem'
 import { previewTable } from './preview'
-import { recordReader } from './read-records'
-import { textDecoding } from './decode'
 import fc from 'fast-check'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
@@ -77,21 +75,6 @@ test('UTF-16 with a byte order mark is read', () => {
   const text = '\ufeffa,b\n1,\u00e9\n'
   const utf16 = new Uint8Array(new Uint16Array([...text].map((c) => c.charCodeAt(0))).buffer)
   expect(previewTable(utf16, true).records).toEqual([['1', '\u00e9']])
-})
-
-test('however a file is cut into pieces, its records are the same', () => {
-  const value = fc.oneof(fc.constantFrom('', 'x', '"', ',', '\r\n', '\u20ac', 'a "b", c'), fc.string({ maxLength: 6 })).map((text) => text.replace(/[\0\r\n]/g, ' '))
-  const table = fc.array(fc.tuple(fc.constant('k'), value, value), { minLength: 1, maxLength: 12 })
-  fc.assert(fc.property(table, fc.integer({ min: 1, max: 9 }), (records, size) => {
-    const written = bytes(records.map((record) => record.map((text) => `"${text.replaceAll('"', '""')}"`).join(',')).join('\r\n') + '\r\n')
-    const decoding = textDecoding('utf-8')
-    const reader = recordReader(',')
-    const got: string[][] = []
-    for (let at = 0; at < written.length; at += size) got.push(...reader.push(decoding.decode(written.subarray(at, at + size))))
-    got.push(...reader.push(decoding.end()), ...reader.end())
-    expect(reader.problem()).toBeNull()
-    expect(got).toEqual(records)
-  }), { numRuns: 200 })
 })
 
 test('hostile text ends in records or in a problem, never in anything else', () => {

@@ -3,7 +3,7 @@ import { readCell } from '@dime-gate/core/value/read-cell'
 import { readHeader, suggestDateOrder, suggestDecimalMark, suggestReading } from '@dime-gate/core/table/suggest-column'
 import { detectEncoding, textDecoding } from './decode'
 import { FileError, fileError, type FileProblem } from './problem'
-import { DELIMITERS, type Delimiter, recordReader } from './read-records'
+import { DELIMITERS, type Delimiter, recordsOfText } from './read-records'
 import { checkColumns, type ColumnPlan, type FileFormat, type TableSettings } from './settings'
 
 /** How much of a file is looked at, in bytes. */
@@ -35,7 +35,7 @@ export function previewTable(start: Uint8Array, whole: boolean, chosen: Partial<
   if (text.trim() === '') throw fileError('no-columns', 'The file has lines, but no columns: every line is empty. Choose a file with a line of column names and records below it.', 1, 1)
 
   const delimiter = chosen.delimiter ?? detectDelimiter(text)
-  const { records, problem } = firstRecords(text, delimiter, whole)
+  const { records, problem } = recordsOfText(text, delimiter, whole)
   const [first, ...others] = records
   if (!first) throw new FileError(problem ?? { code: 'open-quote', message: 'The first line does not end. A quotation mark in it is probably never closed.', line: 1, column: 1 })
 
@@ -58,12 +58,6 @@ export function previewTable(start: Uint8Array, whole: boolean, chosen: Partial<
   }
 }
 
-function firstRecords(text: string, delimiter: Delimiter, whole: boolean): { records: string[][]; problem: FileProblem | null } {
-  const reader = recordReader(delimiter)
-  const records = [...reader.push(text), ...(whole ? reader.end() : [])]
-  return { records, problem: reader.problem() }
-}
-
 function columnProblem(columns: ColumnPlan[]): FileProblem | null {
   try {
     checkColumns(columns)
@@ -79,7 +73,7 @@ function detectDelimiter(text: string): Delimiter {
   const probe = text.split(/\r\n|\r|\n/, PROBED_LINES).join('\n')
   let best: { delimiter: Delimiter; score: number } = { delimiter: ',', score: 0 }
   for (const delimiter of DELIMITERS) {
-    const { records, problem } = firstRecords(probe, delimiter, true)
+    const { records, problem } = recordsOfText(probe, delimiter)
     const width = records[0]?.length ?? 0
     // A delimiter that soon leaves lines ragged is likelier to be part of the values.
     const score = width > 1 ? (problem?.code === 'ragged' ? records.length / PROBED_LINES : width) : 0

@@ -7,7 +7,7 @@ import { join } from 'node:path'
 import { pino } from 'pino'
 import { createApp } from '../app'
 import { openDatabase } from '../database/database'
-import { RunJobs } from '../run/run-jobs'
+import { Jobs } from '../jobs'
 import { temporaryDatabase, type TemporaryDatabase } from '../testing/temporary-server'
 
 let folder: string
@@ -22,7 +22,7 @@ beforeAll(async () => {
   await writeFile(join(folder, 'mark.svg'), '<svg/>')
   temporary = await temporaryDatabase()
   database = openDatabase(temporary.url)
-  server = createServer(createApp(database, new RunJobs(database, temporary.url), folder, pino({ level: 'silent' })).callback())
+  server = createServer(createApp(database, new Jobs(database, temporary.url), folder, pino({ level: 'silent' })).callback())
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   port = (server.address() as AddressInfo).port
 })

@@ -3,13 +3,13 @@ import { API } from '@dime-gate/contract/api'
 import { workspaceSchema } from '@dime-gate/contract/desk'
 import type { Database } from '../database/database'
 import { jsonBody } from '../http/body'
-import type { RunJobs } from '../run/run-jobs'
+import type { Jobs } from '../jobs'
 import { changeWorkspace, readDesk, readWorkspace } from '../workspace'
 
-export function deskRoutes(database: Database, jobs: RunJobs): Router {
+export function deskRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: API })
     .get('/desk', async (context) => {
-      context.body = await readDesk(database, jobs)
+      context.body = await readDesk(database, jobs.runs)
     })
     .get('/workspace', async (context) => {
       context.body = await readWorkspace(database)

@@ -7,28 +7,28 @@ import { arrowStream, streamBody } from '../http/arrow-stream'
 import { idOf, jsonBody } from '../http/body'
 import { refusals } from '../http/refusal'
 import { labelledCsv } from '../run/labelled-csv'
-import type { RunJobs } from '../run/run-jobs'
+import type { Jobs } from '../jobs'
 import { decisionBatches, findRun, keepRun, nameRun, seenColumn } from '../run/runs'
 
-export function runRoutes(database: Database, jobs: RunJobs): Router {
+export function runRoutes(database: Database, jobs: Jobs): Router {
   /** @throws Refusal `not-done` */
   async function findDone(id: number): Promise<Run> {
-    const run = await findRun(database, jobs, id)
+    const run = await findRun(database, jobs.runs, id)
     if (run.state !== 'done') throw refusals.notDone(run.problem)
     return run
   }
 
   return new Router({ prefix: `${API}/runs` })
     .post('/', async (context) => {
-      context.body = await keepRun(database, jobs, await jsonBody(context, runRequestSchema))
+      context.body = await keepRun(database, jobs.runs, await jsonBody(context, runRequestSchema))
       context.status = 201
     })
     .get('/:id', async (context) => {
-      context.body = await findRun(database, jobs, idOf(context, 'run'))
+      context.body = await findRun(database, jobs.runs, idOf(context, 'run'))
     })
     .patch('/:id', async (context) => {
       const { name } = await jsonBody(context, runChangeSchema)
-      context.body = await nameRun(database, jobs, idOf(context, 'run'), name)
+      context.body = await nameRun(database, jobs.runs, idOf(context, 'run'), name)
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))

@@ -5,17 +5,17 @@ import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema, tabl
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import type { Database } from '../database/database'
+import type { Jobs } from '../jobs'
 import { arrowStream } from '../http/arrow-stream'
 import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
 import { refusals } from '../http/refusal'
 import { copyTable } from '../table/copy-table'
-import { importTable } from '../table/import-table'
 import { profileTable } from '../table/profile'
 import { columnBatchesOf } from '../table/read-column'
 import { readRecords } from '../table/records'
 import { columnsOf, findTable, renameTable } from '../table/tables'
 
-export function tableRoutes(database: Database): Router {
+export function tableRoutes(database: Database, { imports }: Jobs): Router {
   return new Router({ prefix: API })
     .post('/table-previews', async (context) => {
       const chosen = jsonParameter(context, 'format', fileFormatChoiceSchema)
@@ -24,7 +24,7 @@ export function tableRoutes(database: Database): Router {
     })
     .post('/tables', async (context) => {
       const request = jsonParameter(context, 'request', importRequestSchema)
-      const id = await withBody(context, (bytes) => importTable(database, bytes, request))
+      const id = await withBody(context, (bytes) => imports.bringIn(bytes, request))
       context.status = 201
       context.body = await findTable(database, id)
     })

@@ -1,11 +1,10 @@
 /** The runs that are under way: one after the other in a thread of their own, with their progress, and an end to each. */
-import { resolve } from 'node:path'
-import { Worker } from 'node:worker_threads'
+import type { Worker } from 'node:worker_threads'
 import type { Database } from '../database/database'
+import { startThread } from '../threads/start-thread'
 import type { RunJob } from './decide-run'
 import type { RunMessage } from './run-worker'
 
-const PROGRAM = resolve('server', 'run', 'run-thread.mjs')
 export const STOPPED = 'The server was stopped while this run was under way. Keep the run again.'
 
 export class RunJobs {
@@ -69,8 +68,7 @@ export class RunJobs {
   }
 
   private newWorker(): Worker {
-    const worker = new Worker(PROGRAM, { workerData: { url: this.url }, execArgv: [] })
-    worker.unref()
+    const worker = startThread('server/run/run-worker.ts', { url: this.url })
     worker.on('message', (message: RunMessage) => {
       if (worker !== this.worker || !this.current) return
       if (message.kind === 'progress') this.current.records = message.records

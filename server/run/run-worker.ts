@@ -2,6 +2,7 @@
 import { constants, setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
 import { openDatabase } from '../database/database'
+import type { ThreadData } from '../threads/start-thread'
 import { decideRun, type RunJob } from './decide-run'
 
 export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' } | { kind: 'failed'; message: string }
@@ -9,7 +10,7 @@ export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' 
 // 0 is this thread alone on Linux (setpriority(2)): who waits for an answer comes before a run.
 setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL)
 
-const database = openDatabase((workerData as { url: string }).url)
+const database = openDatabase((workerData as ThreadData).url)
 const tell = (message: RunMessage) => parentPort!.postMessage(message)
 
 parentPort!.on('message', (job: RunJob) => {

@@ -1,42 +1,71 @@
-/** Cells of one column as COPY wants them; what a column says again and again is read once. */
-import { type ColumnReading, readCell } from '@dime-gate/core/value/read-cell'
-import { COPY_NULL, toCopyText } from '../database/copy-text'
+/** Cells of one column as the database stores them. */
+import { type ColumnReading, type ColumnType, readCell } from '@dime-gate/core/value/read-cell'
+import type { BinaryRows } from '../database/copy-binary'
+import { plainWriter } from './plain-cells'
 
-export interface EncodedCell {
+/** What became of a cell. */
+export interface CellFate {
   state: 'readable' | 'blank' | 'unreadable'
-  /** In COPY's text. */
-  value: string
-  /** The text as written, where it is not the value's own. */
-  written: string | null
+  /** Whether its text has to be kept as written, since the value's own text is another. */
+  isKept: boolean
 }
 
-const EMPTY: EncodedCell = { state: 'blank', value: COPY_NULL, written: null }
-/** Texts that are remembered of a column, and the lookups after which a column that seldom repeats itself is no longer asked. */
+/** Writes the value of a cell, whose text lies in bytes of UTF-8, as the next field of a row. */
+export type CellEncoder = (bytes: Uint8Array, start: number, end: number, into: BinaryRows) => CellFate
+
+const AS_WRITTEN: CellFate = { state: 'readable', isKept: false }
+const OTHERWISE: CellFate = { state: 'readable', isKept: true }
+const EMPTY: CellFate = { state: 'blank', isKept: false }
+const WHITE_SPACE: CellFate = { state: 'blank', isKept: true }
+const UNREADABLE: CellFate = { state: 'unreadable', isKept: true }
+
+/** Texts that a column remembers. */
 const REMEMBERED = 4096
-const PROBATION = 8192
 
-export function cellEncoder(reading: ColumnReading): (written: string) => EncodedCell {
-  let known: Map<string, EncodedCell> | null = new Map()
-  let [lookups, hits] = [0, 0]
+/** Most cells are written as they would be written anew; what becomes of the others is remembered. */
+export function cellEncoder(reading: ColumnReading): CellEncoder {
+  const writePlain = plainWriter(reading)
+  const known = new Map<string, { fate: CellFate; value: Uint8Array }>()
 
-  return (written) => {
-    if (written === '') return EMPTY
-    if (known === null) return encode(written, reading)
-    const before = known.get(written)
-    lookups++
-    if (before) {
-      hits++
-      return before
+  return (bytes, start, end, into) => {
+    if (start === end) {
+      into.null()
+      return EMPTY
     }
-    const cell = encode(written, reading)
-    if (known.size < REMEMBERED) known.set(written, cell)
-    if (lookups > PROBATION && hits < lookups / 2) known = null
-    return cell
+    if (writePlain(bytes, start, end, into)) return AS_WRITTEN
+    const written = Buffer.from(bytes.buffer, bytes.byteOffset + start, end - start).toString('utf8')
+    const before = known.get(written)
+    if (before) {
+      into.raw(before.value)
+      return before.fate
+    }
+    const from = into.place
+    const fate = encode(written, reading, into)
+    if (known.size < REMEMBERED) known.set(written, { fate, value: into.since(from) })
+    return fate
   }
 }
 
-function encode(written: string, reading: ColumnReading): EncodedCell {
+function encode(written: string, reading: ColumnReading, into: BinaryRows): CellFate {
   const cell = readCell(written, reading)
-  if (cell.state !== 'readable') return { state: cell.state, value: COPY_NULL, written }
-  return { state: 'readable', value: toCopyText(cell.value), written: cell.value === written ? null : written }
+  if (cell.state === 'readable') {
+    writeValue(cell.value, reading.type, into)
+    return cell.value === written ? AS_WRITTEN : OTHERWISE
+  }
+  into.null()
+  return cell.state === 'blank' ? WHITE_SPACE : UNREADABLE
+}
+
+function writeValue(value: string, type: ColumnType, into: BinaryRows): void {
+  switch (type) {
+    case 'number':
+    case 'percent':
+      return into.numeric(value)
+    case 'date':
+      return into.date(value)
+    case 'boolean':
+      return into.boolean(value === 'true')
+    case 'text':
+      return into.text(value)
+  }
 }

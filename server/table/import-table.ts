@@ -4,19 +4,20 @@ import { finished } from 'node:stream/promises'
 import { from as copyFrom } from 'pg-copy-streams'
 import type { ImportRequest } from '@dime-gate/contract/table'
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
-import { textDecoding } from '@dime-gate/interchange/table/decode'
+import { utf8Decoding } from '@dime-gate/interchange/table/decode'
 import { FileError, fileError } from '@dime-gate/interchange/table/problem'
 import { recordReader } from '@dime-gate/interchange/table/read-records'
+import type { Records } from '@dime-gate/interchange/table/records'
 import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
-import { cellEncoder, type EncodedCell } from './cell-encoder'
-import { COPY_NULL, toCopyText } from '../database/copy-text'
+import { BinaryRows } from '../database/copy-binary'
+import { cellEncoder, type CellFate } from './cell-encoder'
 import { relationOf, valueOf } from './relation'
 import { refusals } from '../http/refusal'
 
 const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
-/** The file is read, and handed to the database, in pieces of about this many characters. */
+/** Rows are handed to the database in pieces of about this many bytes. */
 const PIECE = 1 << 18
 
 /**
@@ -39,7 +40,8 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
       const definitions = columnIds.map((column, at) => `${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`)
       await connection.query(`create table ${relationOf(id)} (record integer not null, written jsonb, ${definitions.join(', ')})`)
       // Records of a relation that nobody else can see yet are settled at once, and its key is quicker made of all of them.
-      const tally = await copyRecords(connection, `copy ${relationOf(id)} from stdin with (freeze)`, source, settings, columnIds)
+      const fields = ['record', ...columnIds.map(valueOf), 'written']
+      const tally = await copyRecords(connection, `copy ${relationOf(id)} (${fields.join(', ')}) from stdin with (freeze, format binary)`, source, settings, columnIds)
       await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
@@ -72,14 +74,16 @@ async function copyRecords(connection: Connection, sql: string, source: AsyncIte
   try {
     const encoder = recordEncoder(settings, columnIds)
     let sent: Promise<unknown> = Promise.resolve()
-    for await (const text of encodedText(source, settings, encoder)) {
+    for await (const records of recordsOf(source, settings)) {
+      encoder.write(records)
+      if (encoder.rows.size < PIECE) continue
       // The next piece is read while this one is on its way; two at once are enough.
       await sent
-      if (text === '' || copy.write(text)) continue
+      if (copy.write(encoder.rows.take())) continue
       sent = Promise.race([once(copy, 'drain'), copied])
       sent.catch(() => undefined)
     }
-    copy.end()
+    copy.end(encoder.rows.end())
     await copied
     return encoder.tally
   } catch (error) {
@@ -89,59 +93,55 @@ async function copyRecords(connection: Connection, sql: string, source: AsyncIte
   }
 }
 
-async function* encodedText(source: AsyncIterable<Uint8Array>, settings: TableSettings, encoder: RecordEncoder): AsyncGenerator<string> {
-  const decoding = textDecoding(settings.encoding)
+/** The records of a file, some at a time; a piece's hold until the next. */
+async function* recordsOf(source: AsyncIterable<Uint8Array>, settings: TableSettings): AsyncGenerator<Records> {
+  const decoding = utf8Decoding(settings.encoding)
   const reader = recordReader(settings.delimiter)
-  let header = settings.hasHeader
-  const encode = (records: string[][]): string => {
+  let isFirst = true
+  const checked = (records: Records): Records => {
     const problem = reader.problem()
     if (problem) throw new FileError(problem)
-    if (records.length === 0) return ''
-    if (records[0]!.length !== settings.columns.length) {
-      throw fileError('ragged', `The file has ${records[0]!.length} columns on line 1 where ${settings.columns.length} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(records[0]!.length, settings.columns.length) + 1)
+    if (isFirst && records.length > 0) {
+      const [found, expected] = [records.width, settings.columns.length]
+      if (found !== expected) throw fileError('ragged', `The file has ${found} columns on line 1 where ${expected} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(found, expected) + 1)
+      isFirst = false
     }
-    const body = header ? records.slice(1) : records
-    header = false
-    return body.length === 0 ? '' : `${body.map(encoder.line).join('\n')}\n`
+    return records
   }
-  let waiting = ''
-  for await (const bytes of source) {
-    waiting += decoding.decode(bytes)
-    // The network's pieces are small, and reading begins anew with each.
-    if (waiting.length < PIECE) continue
-    yield encode(reader.push(waiting))
-    waiting = ''
-  }
-  yield encode(reader.push(waiting + decoding.end()))
-  yield encode(reader.end())
-  if (header) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
+  for await (const bytes of source) yield checked(reader.push(decoding.decode(bytes)))
+  yield checked(reader.push(decoding.end()))
+  yield checked(reader.end())
+  if (isFirst && settings.hasHeader) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
 }
 
 interface RecordEncoder {
-  /** A record as a line of COPY's text format. */
-  line(values: string[]): string
+  /** Where records are written to, a row each: number, values, and what is kept as written. */
+  rows: BinaryRows
+  write(records: Records): void
   tally: Tally
 }
 
 function recordEncoder(settings: TableSettings, columnIds: number[]): RecordEncoder {
   const columns = settings.columns.map((column) => cellEncoder(readingOf(settings, column)))
   const tally: Tally = { records: 0, blank: columns.map(() => 0), unreadable: columns.map(() => 0) }
-  const cells: EncodedCell[] = []
-  const values: string[] = []
-  return {
-    tally,
-    line(texts) {
-      let anyKept = false
-      for (let at = 0; at < columns.length; at++) {
-        const cell = columns[at]!(texts[at]!)
-        if (cell.state !== 'readable') tally[cell.state][at]!++
-        anyKept ||= cell.written !== null
-        cells[at] = cell
-        values[at] = cell.value
+  const rows = new BinaryRows()
+  let headers = settings.hasHeader ? 1 : 0
+
+  const write = (records: Records): void => {
+    const { bytes, starts, ends, width } = records
+    for (let record = Math.min(headers, records.length), place = record * width; record < records.length; record++) {
+      let kept: Record<number, string> | null = null
+      rows.row(width + 2)
+      rows.integer(++tally.records)
+      for (let at = 0; at < width; at++, place++) {
+        const { state, isKept }: CellFate = columns[at]!(bytes, starts[place]!, ends[place]!, rows)
+        if (state !== 'readable') tally[state][at]!++
+        if (isKept) (kept ??= {})[columnIds[at]!] = records.text(record, at)
       }
-      tally.records++
-      const kept = anyKept ? toCopyText(JSON.stringify(Object.fromEntries(cells.flatMap(({ written }, at) => (written === null ? [] : [[columnIds[at], written]]))))) : COPY_NULL
-      return `${tally.records}\t${kept}\t${values.join('\t')}`
-    },
+      if (kept) rows.json(kept)
+      else rows.null()
+    }
+    if (records.length > 0) headers = 0
   }
+  return { rows, tally, write }
 }

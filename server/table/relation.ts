@@ -1,3 +1,5 @@
+import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
+
 /** Where a table's records lie. Names are made of ids alone, so they need no quoting. */
 export function relationOf(tableId: number): string {
   return `records.t${whole(tableId)}`
@@ -21,9 +23,11 @@ export function writtenText(columnId: number): string {
   return `coalesce(${writtenOf(columnId)}, ${valueOf(columnId)}::text)`
 }
 
+const WHITE_SPACE_IN_SQL = `E'${Array.from(WHITE_SPACE, (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`).join('')}'`
+
 /** Whether a record's text in this column could not be read: no value, yet more than white space. */
 export function isUnreadable(columnId: number): string {
-  return `(${valueOf(columnId)} is null and ${writtenOf(columnId)} is not null and ${writtenOf(columnId)} ~ '[^[:space:]\\u00a0\\ufeff]')`
+  return `(${valueOf(columnId)} is null and btrim(${writtenOf(columnId)}, ${WHITE_SPACE_IN_SQL}) <> '')`
 }
 
 function whole(id: number): number {

@@ -1,5 +1,6 @@
 import { tableFromIPC } from 'apache-arrow'
 import { columnFromTable } from '@dime-gate/contract/column-wire'
+import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { bringIn, importPath } from '../testing/bring-in'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
@@ -52,6 +53,18 @@ test('text in a number column is kept as written, counted, and never zero', asyn
   expect([...records]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12])
   expect([0, 1, 2, 3, 4].map((at) => valueTextAt(column, at))).toEqual(['35', null, null, null, '12'])
   expect([...column.unreadable]).toEqual([[1, '35 cm'], [2, 'n/a']])
+})
+
+test('white space of every kind is blank when it is brought in and ever after; figures stay as they were written', async () => {
+  const cells = ['12', '007', '00.5', '-0', '35 cm', ...[...WHITE_SPACE].filter((character) => !'\n\r'.includes(character))]
+  const table = await bringIn(server, 'Blanks', `Tree,Trunk\n${cells.map((cell, at) => `${at},${cell}\n`).join('')}`, (settings) => (settings.columns[1]!.type = 'number'))
+  const trunk = table.columns[1]!
+  expect([trunk.type, trunk.blank, trunk.unreadable]).toEqual(['number', WHITE_SPACE.length - 2, 1])
+  const { column } = columnFromTable(await tableFromIPC(await server.fetch(`/api/v1/tables/${table.id}/columns/${trunk.id}`)), 'number')
+  expect([0, 1, 2, 3].map((at) => valueTextAt(column, at))).toEqual(['12', '7', '0.5', '0'])
+  expect([...column.unreadable]).toEqual([[4, '35 cm']])
+  const { body } = await server.ask('POST', `/tables/${table.id}/records`, { records: [1, 2, 3, 4, 5] })
+  expect((body as TableRecord[]).map(({ cells: [, cell] }) => cell)).toEqual([['12', null], ['7', '007'], ['0.5', '00.5'], ['0', '-0'], [null, '35 cm']])
 })
 
 test('a copy has the same records, values as written and counts, and goes its own way', async () => {

@@ -9,8 +9,8 @@ export function importPath(text: string, name: string, change: (settings: Return
   return `/tables?${new URLSearchParams({ request: JSON.stringify({ name, fileName: `${name}.csv`, settings }) })}`
 }
 
-export async function bringIn(server: TemporaryServer, name: string, text: string): Promise<Table> {
-  const { status, body } = await server.ask('POST', importPath(text, name), text)
+export async function bringIn(server: TemporaryServer, name: string, text: string, change?: Parameters<typeof importPath>[2]): Promise<Table> {
+  const { status, body } = await server.ask('POST', importPath(text, name, change), text)
   if (status !== 201) throw new Error(JSON.stringify(body))
   return body
 }

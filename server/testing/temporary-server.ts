@@ -8,7 +8,7 @@ import { pino } from 'pino'
 import { createApp } from '../app'
 import { type Database, openDatabase } from '../database/database'
 import { migrate } from '../database/migrate'
-import { RunJobs } from '../run/run-jobs'
+import { Jobs } from '../jobs'
 
 export const MIGRATIONS = join('server', 'database', 'migrations')
 
@@ -44,7 +44,7 @@ export async function temporaryServer(): Promise<TemporaryServer> {
   const { url, drop } = await temporaryDatabase()
   const database = openDatabase(url)
   await migrate(database, MIGRATIONS)
-  const jobs = new RunJobs(database, url)
+  const jobs = new Jobs(database, url)
   const server = createServer(createApp(database, jobs, resolve('server', 'testing'), pino({ level: 'silent' })).callback())
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
