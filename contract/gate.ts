@@ -38,5 +38,17 @@ export type DraftChange = z.infer<typeof draftChangeSchema>
 export const versionRequestSchema = z.strictObject({ seen: z.int() })
 
 /** A gate whose outcomes another one takes, as it is used with one table: its last set version, and what stands for its inputs. */
-export const feedingGateSchema = z.object({ gateId: z.int(), version: z.int(), gate: gateDocumentSchema, inputs: boundInputsSchema })
+export const feedingGateSchema = z.object({
+  gateId: z.int(), version: z.int(), gate: gateDocumentSchema, inputs: boundInputsSchema,
+  /** The version of its binding; null where it is bound to nothing of the table, or was kept before that was noted. */
+  binding: z.int().nullable().default(null),
+})
 export type FeedingGate = z.infer<typeof feedingGateSchema>
+
+/** A feeding gate as a request says that it saw it. */
+export const feedingSeenSchema = z.strictObject({ gateId: z.int(), version: z.int().positive(), binding: z.int().positive().nullable() })
+export type FeedingSeen = z.infer<typeof feedingSeenSchema>
+
+export function feedingSeen(feeding: readonly FeedingGate[]): FeedingSeen[] {
+  return feeding.map(({ gateId, version, binding }) => ({ gateId, version, binding }))
+}

@@ -2,15 +2,23 @@
 import { z } from 'zod'
 import type { AllCounts } from '@dime-gate/core/result/counts'
 import { boundInputsSchema } from './binding'
-import { feedingGateSchema } from './gate'
+import { feedingGateSchema, feedingSeenSchema } from './gate'
 import { gateDocumentSchema, labelLookSchema } from './gate-document'
 import { columnSchema } from './table'
 
 export const dateSchema = z.iso.date()
 
-/** Everything that a run is made of: a gate's version, a table, the binding as it was seen, and the day that counts as today; the workspace's where none is said. */
-export const runRequestSchema = z.strictObject({ gateId: z.int(), version: z.int().positive(), tableId: z.int(), binding: z.int().positive(), asOf: dateSchema.optional() })
+/**
+ * Everything that a run is made of: a gate's version, a table, the binding and the gates that feed it as they were seen,
+ * and the day that counts as today; the workspace's where none is said.
+ */
+export const runRequestSchema = z.strictObject({
+  gateId: z.int(), version: z.int().positive(), tableId: z.int(), binding: z.int().positive(),
+  feeding: z.array(feedingSeenSchema).default([]), asOf: dateSchema.optional(),
+})
 export type RunRequest = z.infer<typeof runRequestSchema>
+/** As it is sent. */
+export type RunAsked = z.input<typeof runRequestSchema>
 
 /** Null takes the name away. */
 export const runChangeSchema = z.strictObject({ name: z.string().trim().min(1).max(120).nullable() })

@@ -1,5 +1,7 @@
 import { readFile, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { Gate } from '@dime-gate/contract/gate'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { parse } from 'csv-parse/sync'
 import { click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
@@ -66,4 +68,23 @@ test('a figure is shown beside what it was reckoned from, and its cuts can be mo
   await type(gate.page, '[data-cut="0"] input', '-100')
   await gate.page.keyboard.press('Enter')
   await eventually(async () => Number(await textOf(gate.page, '[data-band=Overdue] [data-cell=count]')) < 196, true)
+})
+
+test('a gate that feeds another is not run in a version that the page has not shown', async () => {
+  const feeding = `${gate.address}/api/v1/gates/${gates.get('Decay band')}`
+  const send = async (method: string, path: string, body: object) => (await fetch(feeding + path, { method, body: JSON.stringify(body) })).json() as Promise<Gate>
+  await open(`/gates/${gates.get('Felling decision')}`)
+  await eventually(async () => sum(await counts()) + (await held()), 1240)
+  const before = await counts()
+  const { draft, draftVersion } = await (await fetch(feeding)).json() as Gate & { draft: ScaleGate }
+  const changed = await send('PUT', '/draft', { draft: { ...draft, cuts: draft.cuts.map((cut) => ({ ...cut, at: String(Number(cut.at) / 2) })) }, seen: draftVersion })
+  await send('POST', '/versions', { seen: changed.draftVersion })
+  await click(gate.page, '::-p-text(Keep a run)')
+  expect(await textOf(gate.page, '.keeping')).toMatch(/“Decay band”, which feeds “Felling decision”, was changed/)
+  expect(await counts()).toEqual(before)
+  await click(gate.page, '::-p-text(Take the other)')
+  await eventually(async () => (await counts())[2]! > before[2]!, true)
+  await click(gate.page, '::-p-text(Keep a run)')
+  await find(gate.page, '[data-tube]')
+  expect(await textOf(gate.page, '.about')).toMatch(/Decay band version 2/)
 })

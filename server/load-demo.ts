@@ -3,11 +3,13 @@ import { createReadStream } from 'node:fs'
 import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Bound } from '@dime-gate/contract/binding'
+import { feedingSeen } from '@dime-gate/contract/gate'
 import { DEMO_AS_OF } from '@dime-gate/demo/chance'
 import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
 import { type Database, rowOf } from './database/database'
+import { feedingGates } from './gate/feeding'
 import { setVersion } from './gate/gates'
 import { createGate } from './gate/new-gate'
 import type { RunJobs } from './run/run-jobs'
@@ -38,7 +40,8 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
     const inputs = Object.fromEntries(given.map(({ name }): [string, Bound] => [name, sets[name] ? { columns: sets[name].map(idOf) } : { column: idOf(name) }]))
     const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
     const { latestVersion } = await setVersion(database, id, 1)
-    if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1 })
+    const feeding = feedingSeen(await feedingGates(database, document, tableId))
+    if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
   }
   await database.query('update workspace set is_demo_loaded = true')
 }

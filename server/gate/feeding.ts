@@ -1,5 +1,5 @@
 /** The gates whose outcomes another gate takes, and whether a gate can decide at all. */
-import type { FeedingGate } from '@dime-gate/contract/gate'
+import type { FeedingGate, FeedingSeen } from '@dime-gate/contract/gate'
 import { gatesAsked } from '@dime-gate/contract/question'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
@@ -50,8 +50,14 @@ export async function feedingGates(on: Queryable, gate: Gate, tableId: number): 
   const feeding: FeedingGate[] = []
   for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
     if (!latest) throw refusals.noVersion(gate.name, draft.name)
-    const bound = await rowOf<Pick<FeedingGate, 'inputs'>>(on, 'select inputs from binding where gate_id = $1 and table_id = $2', [id, tableId])
-    feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, inputs: bound?.inputs ?? {} })
+    const bound = await rowOf<Pick<FeedingGate, 'inputs' | 'binding'>>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, tableId])
+    feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, ...(bound ?? { inputs: {}, binding: null }) })
   }
   return feeding
+}
+
+/** @returns the name of a gate that feeds another way than it was seen to; null where all do as they were seen */
+export function feedsOtherwise(feeding: readonly FeedingGate[], seen: readonly FeedingSeen[]): string | null {
+  const isSeen = ({ gateId, version, binding }: FeedingGate) => seen.some((one) => one.gateId === gateId && one.version === version && one.binding === binding)
+  return feeding.find((one) => !isSeen(one))?.gate.name ?? null
 }

@@ -27,6 +27,7 @@ export const refusals = {
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
   staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),
   staleForRun: (gate: string, table: string) => conflict('stale', `What “${gate}” looks at in “${table}” was changed since this page last saw it. Look at it again, then keep the run.`),
+  staleFeeding: (gate: string, feeding: string) => conflict('stale', `“${feeding}”, which feeds “${gate}”, was changed since this page last saw it. Look at the counts again, then keep the run.`),
   nameTaken: (kind: 'gate' | 'table', name: string) => conflict('name-taken', `There is already a ${kind} named “${name}”. Give this one another name.`),
   nameTakenMeanwhile: (kind: string) => conflict('name-taken', `Another ${kind} has its name by now. Rename that one, then take this one back.`),
   nothingNew: (version: number) => conflict('nothing-new', `The draft is the same as version ${version}; there is nothing new to set.`),

@@ -9,7 +9,7 @@ import { NONE } from '@dime-gate/core/rule/rules'
 import { copyRows } from '../database/copy-rows'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { boundFor, findBinding } from '../gate/bindings'
-import { feedingGates } from '../gate/feeding'
+import { feedingGates, feedsOtherwise } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
 import { refusals } from '../http/refusal'
 import { columnBatches } from '../table/read-column'
@@ -70,11 +70,11 @@ function summaryOf({ gate, binding, feeding, ...run }: RunRow, before: ReadonlyM
 }
 
 /**
- * Begins to apply a set version to a table as it stands now, by the binding that was seen.
- * @throws Refusal `stale` where the binding has moved since, `not-bound` where an input of the version has no column,
+ * Begins to apply a set version to a table as it stands now, by the binding and with the feeding gates that were seen.
+ * @throws Refusal `stale` where one of them has moved since, `not-bound` where an input of the version has no column,
  *   `no-version` where a gate that feeds this one has none, `cannot-decide`
  */
-export async function keepRun(database: Database, jobs: RunJobs, { gateId, version, tableId, binding: seen, asOf }: RunRequest): Promise<Run> {
+export async function keepRun(database: Database, jobs: RunJobs, { gateId, version, tableId, binding: seen, feeding: feedingSeen, asOf }: RunRequest): Promise<Run> {
   const job = await inTransaction(database, async (connection) => {
     await connection.query('select from gate where id = $1 for update', [gateId])
     await findGate(connection, gateId)
@@ -84,6 +84,8 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     if (bound.version !== seen) throw refusals.staleForRun(gate.name, table.name)
     const inputs = boundFor(gate, bound.inputs, table.name)
     const feeding = (await feedingGates(connection, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
+    const changed = feedsOtherwise(feeding, feedingSeen)
+    if (changed !== null) throw refusals.staleFeeding(gate.name, changed)
     const question: Question = { gate, inputs, feeding }
     const asked = gatesAsked(question)
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)

@@ -1,8 +1,8 @@
 /** A run that is kept, once it is done; for tests. */
-import type { Run, RunRequest } from '@dime-gate/contract/run'
+import type { Run, RunAsked } from '@dime-gate/contract/run'
 import type { TemporaryServer } from './temporary-server'
 
-export async function keepRun(server: TemporaryServer, request: RunRequest): Promise<Run> {
+export async function keepRun(server: TemporaryServer, request: RunAsked): Promise<Run> {
   const { status, body } = await server.ask('POST', '/runs', request)
   if (status !== 201) throw new Error(JSON.stringify(body))
   return ended(server, (body as Run).id)

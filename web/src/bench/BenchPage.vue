@@ -2,7 +2,6 @@
 /** The bench: one gate on one table, with the counts and the records that follow it. */
 import { API } from '@dime-gate/contract/api'
 import { bindingSchema, type Bound } from '@dime-gate/contract/binding'
-import { feedingGateSchema, type FeedingGate } from '@dime-gate/contract/gate'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
@@ -45,7 +44,6 @@ const notices = useNotices()
 const workspace = useWorkspace()
 
 const table = shallowRef<Table | null>(null)
-const feeding = shallowRef<FeedingGate[]>([])
 const trouble = ref('')
 const tray = shallowRef<Tray>({ kind: 'all' })
 
@@ -55,7 +53,7 @@ const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.val
 const asked = computed((): Asked | null => {
   if (!bench.draft || !table.value || workspace.asOf === null) return null
   const { gate, inputs } = bench.draft
-  return { gate, inputs, feeding: feeding.value, asOf: workspace.asOf }
+  return { gate, inputs, feeding: bench.feeding, asOf: workspace.asOf }
 })
 const { decided, further, problems, tick, fetched, trouble: unread } = useResult(session, asked, addressOf)
 const counts = computed(() => decided.value?.counts ?? null)
@@ -110,7 +108,6 @@ async function setUp(): Promise<void> {
     if (workspace.asOf === null) await workspace.load()
     if (props.on !== null) {
       await bench.open(props.on)
-      feeding.value = bench.draft!.gate.inputs.some(({ source }) => source.kind === 'gate') ? await ask(z.array(feedingGateSchema), `/gates/${props.id}/feeding/${props.on}`) : []
       table.value = await ask(tableSchema, `/tables/${props.on}`)
       return
     }

@@ -1,9 +1,10 @@
 /** The gate on the bench: its draft and what it looks at in one table, the changes made to both, and their keeping. */
 import { type Binding, bindingSchema, type BoundInputs } from '@dime-gate/contract/binding'
-import { type Gate, gateSchema } from '@dime-gate/contract/gate'
+import { type FeedingGate, feedingGateSchema, feedingSeen, type Gate, gateSchema } from '@dime-gate/contract/gate'
 import { type Run, runSchema } from '@dime-gate/contract/run'
 import type { Gate as GateDocument } from '@dime-gate/core/gate/document'
 import { computed, inject, type InjectionKey, provide, reactive, shallowRef } from 'vue'
+import { z } from 'zod'
 import { ask, askWith } from '../shared/api'
 import { isSame } from '../shared/is-same'
 import { useHistory } from '../shared/useHistory'
@@ -19,16 +20,25 @@ export interface Draft {
 export function useGateDraft(id: number) {
   const stored = shallowRef<Gate | null>(null)
   const binding = shallowRef<Binding | null>(null)
+  /** The gates whose outcomes this one takes, as they are used with the table. */
+  const feeding = shallowRef<FeedingGate[]>([])
   const { present: draft, past, future, begin, change: changeTo, endStep, ...history } = useHistory<Draft>()
   const { keeping, changed, keep, refused, tryAgain, settled, insist } = useKeeping(send)
 
   /** @throws RequestProblem */
   async function open(tableId: number): Promise<void> {
+    await look(tableId)
+    begin({ gate: stored.value!.draft, inputs: binding.value!.inputs })
+    settled()
+  }
+
+  /** Sees everything as it is stored now. */
+  async function look(tableId: number): Promise<void> {
     const [gate, bound] = await Promise.all([ask(gateSchema, `/gates/${id}`), ask(bindingSchema, `/gates/${id}/bindings/${tableId}`)])
+    const isFed = gate.draft.inputs.some(({ source }) => source.kind === 'gate')
+    feeding.value = isFed ? await ask(z.array(feedingGateSchema), `/gates/${id}/feeding/${tableId}`) : []
     stored.value = gate
     binding.value = bound
-    begin({ gate: gate.draft, inputs: bound.inputs })
-    settled()
   }
 
   async function send(): Promise<void> {
@@ -55,8 +65,7 @@ export function useGateDraft(id: number) {
   async function settle(choice: 'theirs' | 'mine'): Promise<void> {
     const { tableId } = binding.value!
     if (choice === 'theirs') return open(tableId)
-    stored.value = await ask(gateSchema, `/gates/${id}`)
-    binding.value = await ask(bindingSchema, `/gates/${id}/bindings/${tableId}`)
+    await look(tableId)
     await insist()
   }
 
@@ -86,10 +95,10 @@ export function useGateDraft(id: number) {
 
   /** Applies the latest version to the table, as it is bound, and keeps the result; null where something else has to be settled first. @throws RequestProblem */
   async function keepRun(): Promise<Run | null> {
-    return onceKept(() => askWith(runSchema, 'POST', '/runs', { gateId: id, version: stored.value!.latestVersion, tableId: binding.value!.tableId, binding: binding.value!.version }))
+    return onceKept(() => askWith(runSchema, 'POST', '/runs', { gateId: id, version: stored.value!.latestVersion, tableId: binding.value!.tableId, binding: binding.value!.version, feeding: feedingSeen(feeding.value) }))
   }
 
-  return reactive({ stored, binding, draft, past, future, keeping, isNew, open, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
+  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, open, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
 }
 
 export type GateDraft = ReturnType<typeof useGateDraft>
