@@ -31,11 +31,11 @@ test('records that are moved are where they would have been put', () => {
   const after = before.map(([a, b, c], at) => [a!, at < 2 ? (b! + 1) % 2 : b!, c!])
   const from = (records: number[][]) => cellsOf([3, 2, 3].map((width, at) => group(width, records.map((classes) => classes[at]!))), records.length)
   const cells = from(before)
-  expect(moveRecords(cells, 1, { places: [0, 1], steps: [-1, -1] })).toEqual({ from: [5, 9], to: [2, 6] })
+  expect(moveRecords(cells, 1, { places: Uint32Array.of(0, 1), steps: Int32Array.of(-1, -1) })).toEqual({ from: Uint32Array.of(5, 9), to: Uint32Array.of(2, 6) })
   expect([cells.of, cells.records]).toEqual([from(after).of, from(after).records])
 })
 
 test('cells that were met by chance are met anew', () => {
   const cells = cellsOf([700, 800].map((width) => group(width, [1, 2])), 2)
-  expect(moveRecords(cells, 0, { places: [0], steps: [1] })).toBeNull()
+  expect(moveRecords(cells, 0, { places: Uint32Array.of(0), steps: Int32Array.of(1) })).toBeNull()
 })

@@ -38,7 +38,7 @@ export function cellsOf(groups: readonly TestClasses[], length: number, moving: 
     const records = new Uint32Array(whole)
     for (let from = 0; from < length; from += AT_ONCE) {
       const some = of.subarray(from, Math.min(length, from + AT_ONCE))
-      groups.forEach((group, at) => group.addTo(some, widths[at]!, from))
+      for (let at = 0; at < groups.length; at++) groups[at]!.addTo(some, widths[at]!, from)
       count(records, some)
     }
     return { of, count: whole, records, levels: widths.map((classes) => ({ classes, keys: null })) }
@@ -117,22 +117,23 @@ export function writeClassesOf({ levels }: Cells, cell: number, classes: Int32Ar
 
 /** Records that are in another cell than before: for each the cell that it was in, and the one that it is in. */
 export interface CellMoves {
-  from: readonly number[]
-  to: readonly number[]
+  from: Uint32Array
+  to: Uint32Array
 }
 
-export const NO_MOVES: CellMoves = { from: [], to: [] }
+export const NO_MOVES: CellMoves = { from: new Uint32Array(), to: new Uint32Array() }
 
 /** Moves records that are in other classes of one group now, in place. @returns null where it could not: cells that were met by chance have to be met anew */
 export function moveRecords({ levels, of, records }: Cells, group: number, { places, steps }: Changed): CellMoves | null {
   if (levels.some(({ keys }) => keys)) return null
   const width = levels.slice(group + 1).reduce((product, { classes }) => product * classes, 1)
-  const from = places.map((at) => of[at]!)
-  const to = from.map((cell, index) => cell + steps[index]! * width)
-  places.forEach((at, index) => {
+  const [from, to] = [new Uint32Array(places.length), new Uint32Array(places.length)]
+  for (let index = 0; index < places.length; index++) {
+    const at = places[index]!
+    from[index] = of[at]!
+    of[at] = to[index] = from[index]! + steps[index]! * width
     records[from[index]!]!--
     records[to[index]!]!++
-    of[at] = to[index]!
-  })
+  }
   return { from, to }
 }

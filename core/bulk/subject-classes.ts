@@ -7,7 +7,7 @@ import { freeNames, type Node } from '../expression/tree'
 import { sizeOf } from '../rule/axes'
 import type { Test } from '../rule/condition'
 import { isInPiece, type Piece } from '../rule/simple-test'
-import { complement, isFull, placesOf } from '../table/bitmap'
+import { type Bitmap, complement, hasBit, isFull, placesOf } from '../table/bitmap'
 import type { Value } from '../value/value'
 import { testVerdict } from '../decide/decide-record'
 import { holds } from '../decide/facts'
@@ -28,16 +28,15 @@ export interface SubjectClasses extends TestClasses {
   readonly classOf: Uint32Array
   /** Whether no record but the missing ones had to be looked at by itself. */
   readonly isPlain: boolean
-  /** The records that were, with the classes that they are in. */
-  readonly extra: ExtraClasses
-  /** By each of these classes, one of its records. */
-  readonly samples: ReadonlyMap<number, number>
+  readonly others: OtherRecords
 }
 
-interface ExtraClasses {
-  /** Ascending. */
-  places: Uint32Array
-  classes: Uint32Array
+/** The records that are not where their doubles lie. */
+interface OtherRecords {
+  /** By each of their classes, one of them. */
+  readonly samples: ReadonlyMap<number, number>
+  /** Gives them their classes in place of those that were added last. */
+  readonly putRight: AddClasses
 }
 
 /** @param subject what all of the tests look at */
@@ -54,44 +53,78 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   // Of a greatest value that is missing something is known, which may be enough beside another.
   const hasBounds = grouped.some(({ test: { tree } }) => tree.kind === 'comparison' && [tree.left, tree.right].every((side) => freeNames(side).length > 0) && [tree.left, tree.right].some((side) => isExtremeValue(side, asked)))
   const missing = hasBounds ? look : missingClasses(asked, subject, vector, thresholds, grouped.some(({ isOfTwo }) => isOfTwo), look)
-  const without = isFull(vector.valid) ? new Uint32Array() : placesOf(complement(vector.valid))
   const doubtful = doubtfulPlaces(vector, thresholds, grouped.flatMap(({ pieces }) => pieces))
-  // Of one given input only that itself can be missing, in all of these records alike.
-  const isOneInput = subject.kind === 'name' && !asked.gate.inputs.get(subject.name)!.figure
-  const alike = isOneInput && without.length > 0 ? look(without[0]!) : null
-  const missingClass = (at: number) => alike ?? missing(at)
   const doubtfulClass = (at: number) => {
     const value = possibleOf(subject, asked.facts(at))
     return isOpen(value) || value === null ? look(at) : list.placeOf(grouped.map((one) => verdictOn(one, value)), [])
   }
-  const extra: ExtraClasses = { places: new Uint32Array(without.length + doubtful.length), classes: new Uint32Array(without.length + doubtful.length) }
-  for (let [next, ofWithout, ofDoubtful] = [0, 0, 0]; next < extra.places.length; next++) {
-    const isMissingNext = ofDoubtful === doubtful.length || without[ofWithout]! < doubtful[ofDoubtful]!
-    const at = isMissingNext ? without[ofWithout++]! : doubtful[ofDoubtful++]!
-    extra.places[next] = at
-    extra.classes[next] = isMissingNext ? missingClass(at) : doubtfulClass(at)
-  }
-  const samples = new Map<number, number>()
-  for (let next = 0; next < extra.places.length; next++) if (!samples.has(extra.classes[next]!)) samples.set(extra.classes[next]!, extra.places[next]!)
+  // Of one given input only that itself can be missing, in all of these records alike.
+  const isOneInput = subject.kind === 'name' && !asked.gate.inputs.get(subject.name)!.figure
+  const others = isOneInput && doubtful.length === 0 ? alikeOthers(vector.valid, look) : listedOthers(vector.valid, missing, doubtful, doubtfulClass)
   const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
-  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, inUse: inUse(classOf), isPlain, extra, samples, addTo: adder(vector, thresholds, classOf, extra) }
+  return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, inUse: inUse(classOf), isPlain, others, addTo: adder(vector, thresholds, classOf, others) }
 }
 
 function inUse(classOf: Uint32Array): number[] {
   return [...new Set(classOf)].toSorted((a, b) => a - b)
 }
 
-function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, { places, classes }: ExtraClasses): AddClasses {
+function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, others: OtherRecords): AddClasses {
   let addIntervals: AddClasses | null = null
   return (numbers, width, from) => {
     // Not before it is needed: while cuts move, most never are.
     addIntervals ??= intervalAdder(doubles, thresholds, classOf)
     addIntervals(numbers, width, from)
-    const end = firstFrom(places, from + numbers.length)
-    for (let next = firstFrom(places, from); next < end; next++) {
-      const at = places[next]! - from
-      numbers[at] = numbers[at]! - (numbers[at]! % width) + classes[next]!
-    }
+    others.putRight(numbers, width, from)
+  }
+}
+
+/** Records without a value that are all of one class. */
+function alikeOthers(valid: Bitmap, look: (at: number) => number): OtherRecords {
+  const first = firstOutside(valid)
+  if (first === null) return { samples: new Map(), putRight: () => undefined }
+  const place = look(first)
+  return {
+    samples: new Map([[place, first]]),
+    putRight(numbers, width, from) {
+      // Stretches begin where words do.
+      for (let start = 0; start < numbers.length; start += 32) {
+        for (let left = ~valid.words[(from + start) >>> 5]!; left !== 0; left &= left - 1) {
+          const at = start + 31 - Math.clz32(left & -left)
+          if (at < numbers.length) numbers[at] = numbers[at]! - (numbers[at]! % width) + place
+        }
+      }
+    },
+  }
+}
+
+function firstOutside(valid: Bitmap): number | null {
+  for (let at = 0; at < valid.length; at++) if (!hasBit(valid, at)) return at
+  return null
+}
+
+/** Records without a value, and those that doubles leave a doubt about, each with a class of its own. */
+function listedOthers(valid: Bitmap, missing: (at: number) => number, doubtful: readonly number[], doubtfulClass: (at: number) => number): OtherRecords {
+  const without = isFull(valid) ? new Uint32Array() : placesOf(complement(valid))
+  const places = new Uint32Array(without.length + doubtful.length)
+  const classes = new Uint32Array(places.length)
+  const samples = new Map<number, number>()
+  for (let [next, ofWithout, ofDoubtful] = [0, 0, 0]; next < places.length; next++) {
+    const isMissingNext = ofDoubtful === doubtful.length || without[ofWithout]! < doubtful[ofDoubtful]!
+    const at = isMissingNext ? without[ofWithout++]! : doubtful[ofDoubtful++]!
+    places[next] = at
+    classes[next] = isMissingNext ? missing(at) : doubtfulClass(at)
+    if (classes[next] !== classes[next - 1] && !samples.has(classes[next]!)) samples.set(classes[next]!, at)
+  }
+  return {
+    samples,
+    putRight(numbers, width, from) {
+      const end = firstFrom(places, from + numbers.length)
+      for (let next = firstFrom(places, from); next < end; next++) {
+        const at = places[next]! - from
+        numbers[at] = numbers[at]! - (numbers[at]! % width) + classes[next]!
+      }
+    },
   }
 }
 
@@ -221,9 +254,9 @@ export function movedClasses(asked: AskedTable, before: SubjectClasses, grouped:
     return known.get(key)!
   })
   if (verdicts.length > byInterval.length + MOST_UNUSED || !areMissingAlike(asked, before, grouped.map(({ test }) => test))) return null
-  const { vector, extra, open } = before
+  const { vector, others, open } = before
   const moved: SubjectClasses = {
-    ...before, tests: grouped.map(({ test }) => test), thresholds, classOf, inUse: inUse(classOf), addTo: adder(vector, thresholds, classOf, extra),
+    ...before, tests: grouped.map(({ test }) => test), thresholds, classOf, inUse: inUse(classOf), addTo: adder(vector, thresholds, classOf, others),
     ...(verdicts.length > before.verdicts.length ? { verdicts, open: [...open, ...verdicts.slice(open.length).map(() => [])] } : {}),
   }
   const [low, high] = stretchOfChange(before, moved)
@@ -241,7 +274,7 @@ function stretchOfChange(before: Thresholds, after: Thresholds): [low: number, h
 }
 
 /** Whether the tests say of records without a value what those before them said. */
-function areMissingAlike(asked: AskedTable, { samples, verdicts }: SubjectClasses, tests: readonly Test[]): boolean {
+function areMissingAlike(asked: AskedTable, { others: { samples }, verdicts }: SubjectClasses, tests: readonly Test[]): boolean {
   return [...samples].every(([place, at]) => {
     const facts = asked.facts(at)
     return tests.every((test, index) => testVerdict(asked.gate, test, facts) === verdicts[place]![index])
@@ -250,16 +283,17 @@ function areMissingAlike(asked: AskedTable, { samples, verdicts }: SubjectClasse
 
 /** Records that are in another class now, and by how much its number is another. */
 export interface Changed {
-  places: number[]
-  steps: number[]
+  places: Uint32Array
+  steps: Int32Array
 }
 
 function changedBetween(low: number, high: number, { doubles, valid: { words } }: NumberVector, before: SubjectClasses, after: SubjectClasses): Changed {
-  const [places, steps]: [number[], number[]] = [[], []]
   const index = stretchIndex(doubles)
   const among = index && placesBetween(index, low, high)
   const values = among?.values ?? doubles
   const { length } = values
+  // Not lists that grow: a drag would fill the memory with them, and stand still while that is cleared.
+  let [places, steps, count] = [new Uint32Array(1024), new Int32Array(1024), 0]
   for (let next = 0; next < length; next++) {
     const double = values[next]!
     if (!(double >= low && double < high)) continue
@@ -267,8 +301,14 @@ function changedBetween(low: number, high: number, { doubles, valid: { words } }
     if (((words[at >>> 5]! >>> (at & 31)) & 1) === 0) continue
     const step = after.classOf[intervalOf(double, after.thresholds)]! - before.classOf[intervalOf(double, before.thresholds)]!
     if (step === 0) continue
-    places.push(at)
-    steps.push(step)
+    if (count === places.length) {
+      const [more, further] = [new Uint32Array(4 * count), new Int32Array(4 * count)]
+      more.set(places)
+      further.set(steps)
+      ;[places, steps] = [more, further]
+    }
+    places[count] = at
+    steps[count++] = step
   }
-  return { places, steps }
+  return { places: places.subarray(0, count), steps: steps.subarray(0, count) }
 }

@@ -30,14 +30,26 @@ export function testGroups(asked: AskedTable, tests: Iterable<Test>, told: (test
       continue
     }
     const simple = given === undefined ? null : told(test)
-    const key = simple ? `subject ${printExpression(simple.subject)}` : `records ${test.text}`
+    const key = simple ? `subject ${textOf(simple.subject)}` : `records ${test.text}`
     if (simple && simple.pieces.every(isOrdinal)) inGroup<'subject'>(key, () => ({ kind: 'subject', key, subject: simple.subject, grouped: [] })).grouped.push({ test, ...simple })
     else inGroup<'records'>(key, () => ({ kind: 'records', key, tests: [] })).tests.push(test)
   }
   return [...groups.values()]
 }
 
+const texts = new WeakMap<Node, string>()
+
+/** Printed once: what tests say is the same with every step of a drag. */
+function textOf(subject: Node): string {
+  const text = texts.get(subject) ?? printExpression(subject)
+  texts.set(subject, text)
+  return text
+}
+
 function isOrdinal({ low, high }: Piece): boolean {
-  const isKnown = (end: Piece['low']) => end === null || isNumber(end) || kindOf(end) === 'date' || kindOf(end) === 'days and time duration'
-  return isKnown(low) && isKnown(high)
+  return isOrdinalEnd(low) && isOrdinalEnd(high)
+}
+
+function isOrdinalEnd(end: Piece['low']): boolean {
+  return end === null || isNumber(end) || kindOf(end) === 'date' || kindOf(end) === 'days and time duration'
 }

@@ -8,6 +8,7 @@ import { fits, type Type } from '../expression/type'
 import { valueFromText } from '../value/value-text'
 import { ALWAYS, type Condition, conditionOf } from './condition'
 import { EMPTY_LIBRARY, type Entry, type Gate, type Input, type Library, type OutcomeColumn } from '../gate/document'
+import { conditionOnce, readOnce, type ReadText } from './read-once'
 import { formProblems } from './form-problems'
 import { formRules } from './forms'
 import { type GateProblem, gateProblem } from '../gate/gate-problem'
@@ -35,11 +36,14 @@ class GateReader {
   private readonly types: ReadonlyMap<string, Type>
   private readonly inputs: ReadonlyMap<string, Input>
   private readonly inputNames: Names
+  /** What a text means hangs on this: the inputs' names and types. */
+  private readonly signature: string
 
   constructor(private readonly gate: Gate, private readonly library: Library) {
     this.inputs = new Map(gate.inputs.map((input) => [input.name, input]))
     this.types = new Map(gate.inputs.map(({ name, type, isSet }) => [name, isSet ? { list: type } : type]))
     this.inputNames = namesOf(this.types.keys())
+    this.signature = JSON.stringify([...this.types])
   }
 
   run(): Lowered | null {
@@ -148,17 +152,24 @@ class GateReader {
   private condition(text: string, path: string, named: ReadonlyMap<string, Node>): Condition {
     if (text.trim() === '-') return ALWAYS
     const tree = this.expression(text, path, 'boolean', [...named.keys()])
-    return tree ? conditionOf(substitute(tree, named)) : ALWAYS
+    return !tree ? ALWAYS : named.size === 0 ? conditionOnce(tree) : conditionOf(substitute(tree, named))
   }
 
   private expression(text: string, path: string, wanted: Type, conditions: readonly string[] = [], mayBeList = false): Node | null {
-    const types = conditions.length === 0 ? this.types : new Map<string, Type>([...conditions.map((name): [string, Type] => [name, 'boolean']), ...this.types])
-    const parsed = parseExpression(text, conditions.length === 0 ? this.inputNames : types.keys())
-    const { type, problems } = 'problem' in parsed ? { type: 'any' as Type, problems: [parsed.problem] } : wanted === 'boolean' ? checkCondition(parsed.tree, types) : checkExpression(parsed.tree, types)
+    const { tree, type, problems } = this.read(text, wanted === 'boolean', conditions)
     for (const problem of problems) this.problems.push(gateProblem('expression', path, [], problem))
-    if ('problem' in parsed || problems.length > 0) return null
+    if (!tree || problems.length > 0) return null
     if (!fits(type, wanted) && !(mayBeList && fits(type, { list: wanted }))) this.report('wrong-outcome-kind', path, [text, String(type)])
-    return parsed.tree
+    return tree
+  }
+
+  private read(text: string, isCondition: boolean, conditions: readonly string[]): ReadText {
+    return readOnce([this.signature, conditions.join('\n'), isCondition, text].join('\n\n'), () => {
+      const types = conditions.length === 0 ? this.types : new Map<string, Type>([...conditions.map((name): [string, Type] => [name, 'boolean']), ...this.types])
+      const parsed = parseExpression(text, conditions.length === 0 ? this.inputNames : types.keys())
+      if ('problem' in parsed) return { tree: null, type: 'any', problems: [parsed.problem] }
+      return { tree: parsed.tree, ...(isCondition ? checkCondition(parsed.tree, types) : checkExpression(parsed.tree, types)) }
+    })
   }
 
   private rule(condition: Condition, entries: readonly Entry[], path: string): LoweredRule {
