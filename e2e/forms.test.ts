@@ -1,7 +1,9 @@
 import { readFile, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Gate } from '@dime-gate/contract/gate'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { tableSchema } from '@dime-gate/contract/table'
+import type { Gate as GateDocument, ScaleGate } from '@dime-gate/core/gate/document'
+import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { parse } from 'csv-parse/sync'
 import { click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
@@ -87,4 +89,26 @@ test('a gate that feeds another is not run in a version that the page has not sh
   await click(gate.page, '::-p-text(Keep a run)')
   await find(gate.page, '[data-tube]')
   expect(await textOf(gate.page, '.about')).toMatch(/Decay band version 2/)
+})
+
+test('a finding is mended in one step that is told first, and taken back', async () => {
+  const table = tableSchema.parse(await (await fetch(`${gate.address}/api/v1/tables/1`)).json())
+  const rule = (condition: string, is: string) => ({ condition, entries: [{ is }], note: '' })
+  const draft: GateDocument = {
+    schema: 1, form: 'rules', name: 'One rule too many', hitPolicy: 'first', inputs: [{ ...givenNumber('Decay', '%'), blank: 'hold' }],
+    outcomes: [{ name: 'Label', type: 'text', labels: [] }], rules: [rule('Decay > 10', 'look'), rule('Decay > 20', 'fell'), rule('Decay > 30', 'look')], otherwise: [{ is: 'leave' }],
+  }
+  const inputs = { Decay: { column: table.columns.find(({ name }) => name === 'Decay')!.id } }
+  const made = await fetch(`${gate.address}/api/v1/gates`, { method: 'POST', body: JSON.stringify({ draft, binding: { tableId: 1, inputs } }) })
+  const { id } = (await made.json()) as Gate
+  await open(`/gates/${id}`)
+  await eventually(async () => (await counts())[1], 0)
+  const before = await counts()
+  await click(gate.page, '[aria-label^="What would mend it: Rule 2 is never reached"]')
+  await eventually(() => textOf(gate.page, '.way'), 'Move rule 2 up, before rule 1. Do it')
+  await click(gate.page, '.way ::-p-text(Do it)')
+  await eventually(async () => (await counts())[0]! > 0 && (await counts())[0]! < before[0]!, true)
+  await gate.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await gate.page.keyboard.press('u')
+  await eventually(counts, before)
 })

@@ -1,6 +1,7 @@
 /** A finding in words. */
 import { textOfValue } from '../value/value-text'
 import type { Finding } from './finding'
+import { listed, placeWords } from './place-words'
 
 /** @param rulePaths by rule, where it stands in the gate's document, as in `rules.3` */
 export function findingWords({ kind, severity, rules, axis, where, condition, labels, isProven }: Finding, rulePaths: readonly string[]): string {
@@ -50,15 +51,6 @@ export function findingWords({ kind, severity, rules, axis, where, condition, la
   const text = words()
   const sentence = text.charAt(0).toUpperCase() + text.slice(1)
   return isProven ? sentence : `${sentence} The example is sure; whether all of that can occur is not known, since it is computed.`
-}
-
-function listed(names: readonly string[], word: 'and' | 'or'): string {
-  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} ${word} ${names.at(-1)}`
-}
-
-/** A rule as people count: `rule 3`, `band 2`, `cell 1.4`. */
-function placeWords(path: string): string {
-  return path.replace(/^(\w+?)s\./, '$1 ').replace(/\d+/g, (place) => String(Number(place) + 1))
 }
 
 /** The record that shows it, as far as it matters; empty where there is none. */

@@ -99,6 +99,11 @@ watch(gate, (now) => {
 })
 
 const change = (next: Gate, step: string | null = null) => bench.change({ gate: next }, step)
+/** One step, which can be taken back like any other. */
+function mend(next: Gate): void {
+  change(next)
+  bench.endStep()
+}
 
 /** An address that says no table stands for the one that was bound last, and says so from then on: going back leads to where one was. */
 async function setUp(): Promise<void> {
@@ -169,7 +174,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <aside aria-label="Beside the rules">
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
-        <FindingList :findings="findings" />
+        <FindingList :findings="findings" :fix="session.fix" @mend="mend" />
       </aside>
     </div>
     <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" />

@@ -25,6 +25,7 @@ const worker = {
   decide: (asked: Asked) => session.decide(asked),
   further: (sequence: number) => session.further(sequence),
   findings: () => session.findings(),
+  fix: (sequence: number, at: number) => session.fix(sequence, at),
   spread: (input: string) => session.spread(input),
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),
   list: (...asked: Parameters<Session['list']>) => session.list(...asked),

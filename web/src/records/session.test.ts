@@ -104,6 +104,24 @@ test('findings come in words', async () => {
   expect(session.findings().told.map(({ words }) => words)).toEqual(expect.arrayContaining([expect.stringMatching(/^Rule 3 is never reached/)]))
 })
 
+test('what mends a finding is told with the gate that comes of it, as long as that gate is the last', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  const gate = { ...RULES, rules: [...RULES.rules, { condition: 'Late > 5', entries: [{ is: 'look' }], note: '' }] }
+  decided(session, asked(gate))
+  const { sequence, told } = session.findings()
+  const at = told.findIndex(({ words }) => words.startsWith('Rule 3 is never reached'))
+  const fix = session.fix(sequence, at)
+  expect(fix).toMatchObject({ words: expect.stringMatching(/^(Move|Remove) rule 3/), gate: { name: gate.name } })
+  expect(findingsAfter(session, fix!.gate)).not.toContainEqual(expect.stringMatching(/never reached/))
+  expect(session.fix(sequence, at)).toBeNull()
+})
+
+function findingsAfter(session: Session, gate: Gate): string[] {
+  decided(session, asked(gate))
+  return session.findings().told.map(({ words }) => words)
+}
+
 test('a run is shown as it was kept', async () => {
   const { session } = sessionOn()
   await session.open([address(1)])

@@ -2,11 +2,13 @@
 import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire'
 import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
-import type { Severity } from '@dime-gate/core/finding/finding'
+import type { Finding, Severity } from '@dime-gate/core/finding/finding'
 import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
+import { fixWords } from '@dime-gate/core/finding/fix-words'
+import { applyFix, fixFor } from '@dime-gate/core/finding/fixes'
 import { findingsOf } from '@dime-gate/core/finding/findings'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
-import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { Gate, Input, ScaleGate } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { newScale } from '@dime-gate/core/gate/new-scale'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
@@ -48,9 +50,17 @@ export interface DecidedGate {
 
 /** Findings in words: the values of an example do not outlive the way from the worker to the page. */
 export interface ToldFindings {
+  /** Of the gate that they are about. */
+  sequence: number
   told: { severity: Severity; words: string; example: string }[]
   /** So many more of the same kinds. */
   more: number
+}
+
+/** One step that mends a finding, and what the gate is after it. */
+export interface ToldFix {
+  words: string
+  gate: Gate
 }
 
 /** How the values of an input are spread, and to how many places they were measured. */
@@ -80,6 +90,8 @@ export class Session {
   private made: { by: string; results: ReturnType<typeof resultMaker> } | null = null
   private result: Result | null = null
   private decided = 0
+  private feeding: Gate[] = []
+  private found: Finding[] = []
   private listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: null }
   /** Places of the listed records in list order; worked out when they are asked for. */
   private places: Uint32Array | null = null
@@ -105,6 +117,7 @@ export class Session {
     const start = performance.now()
     const ready = gatesAsked(asked)
     if ('problems' in ready) return ready
+    this.feeding = asked.feeding.map(({ gate }) => gate)
     const by = JSON.stringify([asked.gate.name, asked.gate.inputs.map(({ name, isSet }) => [name, isSet]), asked.inputs, asked.feeding, asked.asOf])
     if (this.made?.by !== by) this.made = { by, results: resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!) }
     return this.look(this.made.results(ready.gates), start)
@@ -135,8 +148,18 @@ export class Session {
     const { ready: { lowered }, on: { table, today }, decisions } = this.result!
     const { findings, more } = findingsOf(lowered, today)
     const paths = lowered.rules.map(({ path }) => path)
-    const told = [...tableFindings(lowered, table, decisions, today), ...findings].map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths), example: exampleWords(finding) }))
-    return { told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
+    this.found = [...tableFindings(lowered, table, decisions, today), ...findings]
+    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths), example: exampleWords(finding) }))
+    return { sequence: this.decided, told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
+  }
+
+  /** @param at place among the findings told. @returns null where no single step is known to do, or another gate was decided since */
+  fix(sequence: number, at: number): ToldFix | null {
+    const finding = sequence === this.decided ? this.found[at] : undefined
+    if (!finding) return null
+    const { ready: { gate }, on: { today } } = this.result!
+    const fix = fixFor(gate, finding, today, { conditions: [], gates: this.feeding })
+    return fix && { words: fixWords(gate, fix), gate: applyFix(gate, fix) }
   }
 
   /** @returns null where the input has no numbers */

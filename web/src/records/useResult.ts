@@ -2,11 +2,12 @@
 import { columnsAsked } from '@dime-gate/contract/question'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import type { FurtherCounts } from '@dime-gate/core/result/counts'
-import { proxy, type Remote } from 'comlink'
+import type { Remote } from 'comlink'
 import { nextTick, onScopeDispose, type Ref, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import type { RecordsWorker } from './records-worker'
 import type { Asked, ColumnAddress, DecidedGate } from './session'
+import { whileFetching } from './while-fetching'
 
 /**
  * Name of the measure, in the browser's performance timeline, from a change of the gate to its counts on
@@ -81,12 +82,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     if (missing.length === 0) return false
     // What was counted of other columns says nothing of these.
     clear()
-    fetched.value = 0
-    try {
-      await session.open(missing.map(addressOf), proxy((records: number) => (fetched.value = records)))
-    } finally {
-      fetched.value = null
-    }
+    await whileFetching(fetched, (progress) => session.open(missing.map(addressOf), progress))
     missing.forEach((id) => opened.add(id))
     return true
   }

@@ -6,7 +6,6 @@ import { runSchema } from '@dime-gate/contract/run'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
 import { type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
-import { proxy } from 'comlink'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { z } from 'zod'
@@ -16,6 +15,7 @@ import type { Asked, ColumnAddress, DecidedGate, Spread } from '../records/sessi
 import ToLookAt from '../records/ToLookAt.vue'
 import TrayTabs from '../records/TrayTabs.vue'
 import { useSession } from '../records/useSession'
+import { whileFetching } from '../records/while-fetching'
 import RulesList from '../rules/RulesList.vue'
 import CutLine from '../scale/CutLine.vue'
 import { ask, askWith, messageOf } from '../shared/api'
@@ -31,7 +31,7 @@ const session = useSession()
 const router = useRouter()
 const shown = shallowRef<DecidedGate | null>(null)
 const spread = shallowRef<Spread | null>(null)
-const fetched = ref(0)
+const fetched = ref<number | null>(null)
 const tray = shallowRef<Tray>({ kind: 'exceptions' })
 const order = shallowRef<Order>(null)
 const total = ref(0)
@@ -41,7 +41,7 @@ const download = ref<HTMLAnchorElement | null>(null)
 const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/runs/${props.id}`), async (run) => {
   const asked: Asked = { gate: run.gate, inputs: run.binding, feeding: run.feeding, asOf: run.asOf }
   const addresses = run.seen.map((id): ColumnAddress => ({ id, kind: kindOfColumn(run.columns.find((one) => one.id === id)!.type), path: `${API}/runs/${run.id}/columns/${id}` }))
-  const answer = await session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, proxy((records: number) => (fetched.value = records)))
+  const answer = await whileFetching(fetched, (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
   if (isNumberScale(run.gate)) spread.value = await session.spread(run.gate.on)
@@ -117,7 +117,7 @@ function show(next: Tray): void {
     </div>
     <div class="records">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</TrayTabs>
-      <RecordList :table-id="run.tableId" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched)} of ${count(run.counts.records)} records`" @order="order = $event" />
+      <RecordList :table-id="run.tableId" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" @order="order = $event" />
     </div>
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">
