@@ -41,7 +41,7 @@ const download = ref<HTMLAnchorElement | null>(null)
 const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/runs/${props.id}`), async (run) => {
   const asked: Asked = { gate: run.gate, inputs: run.binding, feeding: run.feeding, asOf: run.asOf }
   const addresses = run.seen.map((id): ColumnAddress => ({ id, kind: kindOfColumn(run.columns.find((one) => one.id === id)!.type), path: `${API}/runs/${run.id}/columns/${id}` }))
-  const answer = await whileFetching(fetched, (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
+  const answer = await whileFetching(fetched, async (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
   if (isNumberScale(run.gate)) spread.value = await session.spread(run.gate.on)
