@@ -25,6 +25,15 @@ test.each<[string, [string, string][], RegExp]>([
   ['not expected', [['Score > 50 or Score = 70', 'a'], ['Score <= 50', 'b']], /^outside range: Rule 1 and rule 2 ask about Score = 50, which is not expected of Score\. Score 50$/],
 ])('%s', (_, pairs, words) => expect(told(pairs)).toContainEqual(expect.stringMatching(words)))
 
+test('what a list leaves out is told without what it looks like inside', () => {
+  const gate = lowered({
+    schema: 1, form: 'match', name: 'Leaf', on: 'Species', folds: true, inputs: [anInput('Species', 'text')], outcomes: [{ name: 'Label', type: 'text', labels: [] }],
+    lines: [{ values: ['oak', 'ash'], entries: [{ is: 'a' }] }, { values: ['elm'], entries: [{ is: 'b' }] }], otherwise: null,
+  })
+  const words = findingsOf(gate, TODAY).findings.filter(({ kind }) => kind === 'gap').map((finding) => findingWords(finding, gate.rules.map(({ path }) => path)))
+  expect(words).toEqual(['No line takes any other Species.'])
+})
+
 test('a band is called a band, and what is not proven says so', () => {
   const gate = lowered(rulesGate([anInput('a', 'number'), anInput('b', 'number')], [['a - b > 3', 'x'], ['a - b > 5', 'y']]))
   const words = findingsOf(gate, TODAY).findings.map((finding) => findingWords(finding, ['bands.0', 'cells.1.2']))

@@ -4,15 +4,18 @@ import type { Finding } from './finding'
 import { listed, placeWords } from './place-words'
 
 /** @param rulePaths by rule, where it stands in the gate's document, as in `rules.3` */
-export function findingWords({ kind, severity, rules, axis, where, condition, labels, isProven }: Finding, rulePaths: readonly string[]): string {
+export function findingWords({ kind, severity, rules, axis, where, condition, labels, concerns, isProven }: Finding, rulePaths: readonly string[]): string {
   const named = rules.map((rule) => placeWords(rulePaths[rule] ?? `rules.${rule}`))
   const [first = '', ...others] = named
   const [label = '', other = ''] = labels
+  // Texts that a list leaves out there always are, and nobody wants to read what it looks like inside.
+  const isOfList = kind === 'gap' && rulePaths[0]?.startsWith('lines.')
   const along = axis ?? 'one input'
   const words = (): string => {
     switch (kind) {
       case 'gap':
-        return condition === '' ? 'There is no rule.' : `No rule takes ${condition}.`
+        if (condition === '') return 'There is no rule.'
+        return isOfList ? `No line takes any other ${concerns[0] ?? along}.` : `No rule takes ${condition}.`
       case 'edge hole':
         return `Exactly this value is taken by no rule: ${condition}.`
       case 'step hole':
@@ -50,7 +53,7 @@ export function findingWords({ kind, severity, rules, axis, where, condition, la
   }
   const text = words()
   const sentence = text.charAt(0).toUpperCase() + text.slice(1)
-  return isProven ? sentence : `${sentence} The example is sure; whether all of that can occur is not known, since it is computed.`
+  return isProven || isOfList ? sentence : `${sentence} The example is sure; whether all of that can occur is not known, since it is computed.`
 }
 
 /** The record that shows it, as far as it matters; empty where there is none. */

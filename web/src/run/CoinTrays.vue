@@ -61,6 +61,7 @@ const tubes = computed(() => all.value.map((tube) => {
 .tubes:has(.slim) { gap: 4px; }
 .slim .records { font-size: 15px; }
 .slim .name { font-size: 12px; }
+@media (max-width: 480px) { .slim .name { font-size: 11px; letter-spacing: -0.2px; } }
 .records { font-size: 18px; font-weight: 600; line-height: 1.2; }
 .part { font-size: 12.5px; padding-bottom: 4px; }
 .glass { display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; overflow: hidden; }
