@@ -112,7 +112,7 @@ describe('how a band looks', () => {
     await type(gate.page, 'input[aria-label="ceiling"]', '40')
     await gate.page.keyboard.press('Enter')
     await eventually(() => trayCount(gate.page, 'unplaced'), 173)
-    await click(gate.page, '.end:nth-of-type(3) .owner')
+    await click(gate.page, '[data-end=ceiling] [aria-pressed]')
     expect(await textOf(gate.page, '.refused')).toBe('The ceiling has to lie above 40. ×')
   })
 })

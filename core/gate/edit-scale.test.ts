@@ -1,5 +1,5 @@
 import { intervalText } from './interval'
-import { addCut, editBand, moveCut, recolour, removeCut, setEnd, setOwner } from './edit-scale'
+import { addCut, editBand, moveCut, recolour, removeCut, setEnd, setOwner, setTolerance } from './edit-scale'
 import { newScale } from './new-scale'
 import { numberColumn } from '../table/number-column'
 import type { ScaleGate } from './document'
@@ -72,4 +72,10 @@ test('a stored scale that cannot decide is told by place', () => {
   expect(problems({ ...gate, bands: gate.bands.slice(1) })).toEqual([{ code: 'band-count', path: 'bands' }])
   expect(problems({ ...gate, cuts: gate.cuts.toReversed() })).toEqual([{ code: 'cut-order', path: 'cuts.1' }])
   expect(problems({ ...gate, ceiling: { at: '59', included: false } })).toEqual([{ code: 'empty-band', path: 'bands.2' }])
+})
+
+test('a tolerance belongs to what the cuts are on, and to nothing else', () => {
+  const figure = { ...gate, inputs: [...gate.inputs, givenNumber('Trunk', 'cm')] }
+  expect(setTolerance(figure, '0.5').inputs.map(({ tolerance }) => tolerance)).toEqual(['0.5', null])
+  expect(setTolerance(setTolerance(figure, '0.5'), null)).toEqual(figure)
 })

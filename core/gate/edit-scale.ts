@@ -52,6 +52,11 @@ export function setEnd(gate: ScaleGate, end: End, bound: Bound | null): Edit {
   return { refused: { code: 'beyond-cuts', end, cut: (cut ?? other)!.at } }
 }
 
+/** How near to a cut a value still asks for a look; null where only values on a cut do. */
+export function setTolerance(gate: ScaleGate, tolerance: DecimalText | null): ScaleGate {
+  return { ...gate, inputs: gate.inputs.map((input) => (input.name === gate.on ? { ...input, tolerance } : input)) }
+}
+
 /** A changed colour or mark is the label's, so all bands of that label change. */
 export function editBand(gate: ScaleGate, index: number, change: Partial<Band>): ScaleGate {
   const before = bandsOf(gate)

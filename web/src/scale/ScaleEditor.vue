@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A scale, to be edited on the values themselves: its ends, its cut line, its bands, and the chosen cut beside them. */
-import { addCut, type Edit, editBand, type End, moveCut, recolour, removeCut, setEnd, setOwner } from '@dime-gate/core/gate/edit-scale'
+import { addCut, type Edit, editBand, type End, moveCut, recolour, removeCut, setEnd, setOwner, setTolerance } from '@dime-gate/core/gate/edit-scale'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
 import type { Bound } from '@dime-gate/core/gate/interval'
 import type { PaletteName } from '@dime-gate/core/gate/palette'
@@ -16,7 +16,8 @@ import BandTable from './BandTable.vue'
 import CutLine from './CutLine.vue'
 import CutPanel from './CutPanel.vue'
 import EndField from './EndField.vue'
-import { middleOfBand } from './line-geometry'
+import { firstTolerance, middleOfBand } from './line-geometry'
+import ToleranceField from './ToleranceField.vue'
 
 /** @property spread null as long as the values are on their way */
 const props = defineProps<{ gate: ScaleGate; counts: Counts | null; spread: Spread | null; fetched: number | null; records: number }>()
@@ -31,6 +32,8 @@ const refused = ref('')
 const selected = ref<number | null>(null)
 const line = useTemplateRef('line')
 const editor = useTemplateRef<HTMLElement>('editor')
+/** What the cuts are on. */
+const on = computed(() => props.gate.inputs.find(({ name }) => name === props.gate.on)!)
 const histogram = computed(() => props.spread?.histogram ?? null)
 useShortcuts({ c: addInTheMiddle })
 
@@ -84,6 +87,7 @@ const editOneBand = (band: number, look: Partial<Band>) => change(editBand(props
         <slot name="inputs" />
         <EndField end="floor" :bound="gate.floor" :suggestion="String(Math.min(0, histogram?.from ?? 0))" @change="end('floor', $event)" />
         <EndField end="ceiling" :bound="gate.ceiling" :suggestion="String(Math.max(100, histogram?.to ?? 100))" @change="end('ceiling', $event)" />
+        <ToleranceField v-if="spread" :tolerance="on.tolerance" :unit="on.unit" :suggestion="firstTolerance(spread.places)" @change="change(setTolerance(gate, $event))" />
         <span class="space" />
         <button class="plain-button act" type="button" @click="addInTheMiddle">Add a cut<kbd>C</kbd></button>
       </div>

@@ -1,6 +1,6 @@
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { Decimal } from '@dime-gate/core/value/number'
-import { keyStep, lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
+import { firstTolerance, keyStep, lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
 
 const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const gate = plainScale('x', givenNumber('x', ''), [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], [band('a'), band('b'), band('c')])
@@ -60,4 +60,8 @@ test('a new cut goes to the middle of the widest band, or of the chosen one', ()
 
 test('labels that would touch go to another row', () => {
   expect(stagger([100, 150, 300, 310, 320], 80)).toEqual([0, 1, 0, 1, 2])
+})
+
+test('a first tolerance fits how finely the values were measured', () => {
+  expect([0, 1, 3].map(firstTolerance)).toEqual(['1', '0.5', '0.005'])
 })

@@ -53,6 +53,11 @@ export function keyStep(x: ScaleLinear<number, number>, places: number, isFine: 
   return step.lt(finest) ? finest : step
 }
 
+/** A first tolerance: of values with so many places half of the unit before the last of them. */
+export function firstTolerance(places: number): DecimalText {
+  return places === 0 ? '1' : new Decimal(5).times(new Decimal(10).pow(-places)).toFixed()
+}
+
 /** `at` moved by so many steps, onto a whole number of them. */
 export function nudged(at: DecimalText, steps: number, step: Decimal): DecimalText {
   const from = new Decimal(at).div(step)
