@@ -7,6 +7,7 @@ import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
 import { gateRoutes } from './routes/gates'
+import { healthRoutes } from './routes/health'
 import { removalRoutes } from './routes/removal'
 import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
@@ -21,7 +22,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   })
   app.use(answerProblems(log))
   app.use(onlyThisMachine)
-  for (const routes of [deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs).routes())
+  for (const routes of [healthRoutes, deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs).routes())
   app.use(pages(webFolder))
   return app
 }

@@ -3,7 +3,7 @@ import { createServer } from 'node:http'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import { createApp } from './app'
-import { openDatabase } from './database/database'
+import { alone, openDatabase, whenThere } from './database/database'
 import { migrate } from './database/migrate'
 import { Jobs } from './jobs'
 import { loadDemo } from './load-demo'
@@ -12,16 +12,23 @@ import { tellStopped } from './run/runs'
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
 
+/** Milliseconds that ending may take. */
+const LAST_MOMENT = 5000
+
 async function main(): Promise<void> {
   const { DATABASE_URL, PORT } = process.env
   if (!DATABASE_URL || !PORT) throw new Error('DATABASE_URL and PORT must be set; `npm start` sets both.')
   const root = process.cwd()
   const database = openDatabase(DATABASE_URL)
-  await migrate(database, join(root, 'server', 'database', 'migrations'))
-  await clearRemoved(database)
-  await tellStopped(database)
   const jobs = new Jobs(database, DATABASE_URL)
-  if (process.env.DEMO !== 'off') await loadDemo(database, jobs.runs, join(root, 'demo', 'tables'))
+  await whenThere(database, () => process.stderr.write('Waiting for the database …\n'))
+  // Two that are started at once would both lay the ground, and get into each other's way.
+  await alone(database, async () => {
+    await migrate(database, join(root, 'server', 'database', 'migrations'))
+    await clearRemoved(database)
+    await tellStopped(database)
+    if (process.env.DEMO !== 'off') await loadDemo(database, jobs.runs, join(root, 'demo', 'tables'))
+  })
 
   const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())
   await new Promise<void>((resolve, reject) => {
@@ -34,6 +41,11 @@ async function main(): Promise<void> {
   const end = () => {
     if (ending) return
     ending = true
+    // Whatever is open, and whatever hangs: the end comes, and says what it broke off.
+    setTimeout(() => {
+      log.warn('the end did not wait for what was still open')
+      process.exit(0)
+    }, LAST_MOMENT).unref()
     server.close(() => void jobs.close().then(() => database.end()).then(() => process.exit(0)))
     server.closeAllConnections()
   }

@@ -2,7 +2,9 @@
  * One piece of work at a time in a checkout, whoever else is running there.
  * Plain JavaScript: it is needed before the packages that read TypeScript are installed.
  */
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
 
 /** @param {number} pid */
@@ -16,7 +18,9 @@ export function isAlive(pid) {
 }
 
 /**
- * Runs `work` while holding the lock file at `path`; waits for whoever holds it, unless they are gone.
+ * Runs `work` while holding the lock at `path`; waits for whoever holds it. The lock is the operating system's own
+ * (flock(2)), held by a program that ends with this one: it is free again whatever becomes of us, and what the file says,
+ * or whose process it once was, does not matter.
  * @template Result
  * @param {string} path
  * @param {() => Result | Promise<Result>} work
@@ -24,33 +28,17 @@ export function isAlive(pid) {
  */
 export async function locked(path, work) {
   mkdirSync(dirname(path), { recursive: true })
-  while (!take(path)) await new Promise((resolve) => setTimeout(resolve, 150))
+  const holder = spawn('flock', [path, 'sh', '-c', 'echo held; cat > /dev/null'], { stdio: ['pipe', 'pipe', 'inherit'], detached: true })
+  // In a group of its own: a Ctrl-C in the terminal is for us, and our end closes what it reads from.
+  await new Promise((resolve, reject) => {
+    holder.stdout.once('data', resolve)
+    holder.once('error', (error) => reject(new Error(`The lock ${path} cannot be taken: flock does not run (${error.message}). Debian has it in util-linux.`)))
+    holder.once('exit', () => reject(new Error(`The lock ${path} cannot be taken; see above.`)))
+  })
   try {
     return await work()
   } finally {
-    rmSync(path, { force: true })
-  }
-}
-
-/** @param {string} path */
-function take(path) {
-  try {
-    writeFileSync(path, String(process.pid), { flag: 'wx' })
-    return true
-  } catch (error) {
-    if (/** @type {NodeJS.ErrnoException} */ (error).code !== 'EEXIST') throw error
-  }
-  const holder = Number(readIfThere(path))
-  // An empty file is one that its holder is about to fill.
-  if (holder > 0 && !isAlive(holder)) rmSync(path, { force: true })
-  return false
-}
-
-/** @param {string} path */
-function readIfThere(path) {
-  try {
-    return readFileSync(path, 'utf8')
-  } catch {
-    return ''
+    holder.stdin.end()
+    if (holder.exitCode === null && holder.signalCode === null) await once(holder, 'exit')
   }
 }

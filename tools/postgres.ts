@@ -14,10 +14,15 @@ export interface Cluster {
   url: string
   /** Leaves the server, and stops it where nobody else is left. */
   leave(): Promise<void>
+  /** Starts the server again where it has crashed. @returns whether it had */
+  revive(): Promise<boolean>
 }
 
 /** Where everything is kept that is not in git; `DATA_FOLDER` puts it elsewhere. */
 const DATA = resolve(process.env.DATA_FOLDER ?? '.data')
+
+/** Seconds that the server is given to end in good order. */
+const STOP_WITHIN = '20'
 
 /** What is needed to find a cluster again. */
 interface Place {
@@ -53,8 +58,16 @@ export async function joinCluster(name: string, settings: string[] = []): Promis
       leave: () => locked(join(DATA, `${name}.lock`), async () => {
         await rm(join(users, String(process.pid)), { force: true })
         if (await anyoneLeft(users)) return
-        await run('pg_ctl', 'stop', '-D', place.folder, '-m', 'fast', '-w')
+        // In the middle of a recovery it does not listen to the gentler word.
+        await run('pg_ctl', 'stop', '-D', place.folder, '-m', 'fast', '-w', '-t', STOP_WITHIN).catch(() => run('pg_ctl', 'stop', '-D', place.folder, '-m', 'immediate', '-w'))
       }),
+      async revive() {
+        if (await isRunning(place.folder)) return false
+        await locked(join(DATA, `${name}.lock`), async () => {
+          if (!(await isRunning(place.folder))) await startOn(port, place.folder, settings, run)
+        })
+        return true
+      },
     }
   })
 }
@@ -140,15 +153,25 @@ async function runningPort(folder: string, run: Run): Promise<number | null> {
 async function start(folder: string, settings: string[], run: Run): Promise<number> {
   for (let tries = 1; ; tries++) {
     const port = await freePort()
-    const options = [...SETTINGS, ...settings].map((setting) => `-c ${setting}`).join(' ')
     try {
-      await run('pg_ctl', 'start', '-D', folder, '-w', '-t', '60', '-l', join(folder, 'server.log'), '-o', `-p ${port} ${options}`)
+      await startOn(port, folder, settings, run)
       return port
     } catch (error) {
       // Somebody may have taken the port in between.
       if (tries === 3) throw new Error(`PostgreSQL does not start; ${join(folder, 'server.log')} says why.`, { cause: error })
     }
   }
+}
+
+async function startOn(port: number, folder: string, settings: string[], run: Run): Promise<void> {
+  const options = [...SETTINGS, ...settings].map((setting) => `-c ${setting}`).join(' ')
+  await run('pg_ctl', 'start', '-D', folder, '-w', '-t', '60', '-l', join(folder, 'server.log'), '-o', `-p ${port} ${options}`)
+}
+
+/** Whether the server's first process lives; its number is the first line of a file that a crash leaves behind. */
+async function isRunning(folder: string): Promise<boolean> {
+  const pid = Number((await readFile(join(folder, 'postmaster.pid'), 'utf8').catch(() => '')).split('\n')[0])
+  return pid > 0 && isAlive(pid)
 }
 
 async function anyoneLeft(users: string): Promise<boolean> {

@@ -5,6 +5,8 @@ import { type Cluster, joinCluster } from './postgres'
 import { startServer, stopServer } from './server-process'
 
 const DEFAULT_PORT = '4170'
+const LOOK_EVERY = 2000
+const LAST_MOMENT = 5000
 
 const port = process.env.PORT ?? DEFAULT_PORT
 let joining: Promise<Cluster> | null = null
@@ -21,6 +23,8 @@ try {
   const url = process.env.DATABASE_URL ?? (await joining)?.url
   if (!ending) await buildApart()
   if (!ending) await serve(url!)
+  const cluster = await joining
+  if (cluster) void watchOver(cluster)
 } catch (error) {
   if (!ending) {
     process.stderr.write(`${(error as Error).message}\n`)
@@ -58,11 +62,22 @@ async function serve(url: string): Promise<void> {
   process.stdout.write(`Dime Gate is at ${address}\nCtrl-C ends it.\n`)
 }
 
+/** A database that has crashed is started again; the server waits for it meanwhile. */
+async function watchOver(cluster: Cluster): Promise<void> {
+  while (!ending) {
+    await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY))
+    if (ending) return
+    const hadCrashed = await cluster.revive().catch((error: Error) => void process.stderr.write(`The database has ended and does not start again yet: ${error.message}\n`))
+    if (hadCrashed) process.stderr.write('The database had ended without being asked to, and was started again.\n')
+  }
+}
+
 async function end(code: number): Promise<void> {
   if (ending) return
   ending = true
   if (server) await stopServer(server)
-  const cluster = await joining?.catch(() => null)
+  // Somebody else's lock may be in the way of a start that is not wanted any more.
+  const cluster = await Promise.race([joining?.catch(() => null), new Promise<null>((resolve) => setTimeout(() => resolve(null), LAST_MOMENT).unref())])
   await cluster?.leave().catch((error: Error) => process.stderr.write(`${error.message}\n`))
   process.exit(code)
 }

@@ -10,11 +10,51 @@ export type Queryable = Pick<pg.Pool, 'query'>
 pg.types.setTypeParser(pg.types.builtins.INT8, Number)
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text)
 
+const MOST_CONNECTIONS = 8
+/** Milliseconds that anybody waits for a connection. */
+const PATIENCE = 10_000
+
 export function openDatabase(url: string): Database {
-  const pool = new pg.Pool({ connectionString: url, max: 8 })
-  // A connection that breaks while idle is replaced at the next query, which then tells of any trouble.
+  const pool = new pg.Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: PATIENCE })
+  // A connection that breaks is replaced, and whatever was asked on it tells of the trouble; a break between two
+  // questions, idle or not, is nobody's, and would otherwise end the program.
   pool.on('error', () => undefined)
+  pool.on('connect', (client) => client.on('error', () => undefined))
   return pool
+}
+
+/** Milliseconds that a database which is just being started, or recovers from a crash, is given. */
+const START_WITHIN = 60_000
+const LOOK_EVERY = 250
+
+/** Waits until the database answers. @param waiting is called once where that is not at once. @throws Error where it does not, or not in time */
+export async function whenThere(database: Database, waiting: () => void): Promise<void> {
+  const until = Date.now() + START_WITHIN
+  for (let tries = 1; ; tries++) {
+    try {
+      await database.query('select 1')
+      return
+    } catch (error) {
+      if (!isAway(error) || Date.now() > until) throw error
+      if (tries === 4) waiting()
+      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY))
+    }
+  }
+}
+
+/** Any number will do, as long as nobody else takes it for something of theirs. */
+const GROUND = 4170
+
+/** Runs `work` while no other server on this database does. */
+export async function alone(database: Database, work: () => Promise<void>): Promise<void> {
+  const connection = await database.connect()
+  try {
+    await connection.query('select pg_advisory_lock($1)', [GROUND])
+    await work()
+  } finally {
+    // With the connection the lock goes, whatever became of it.
+    connection.release(true)
+  }
 }
 
 /** Runs `work` in one transaction: all of it is done, or none. */
@@ -55,6 +95,27 @@ export async function rowsOf<Row extends object>(on: Queryable, sql: string, val
 /** The first row, or null. */
 export async function rowOf<Row extends object>(on: Queryable, sql: string, values: unknown[] = []): Promise<Row | null> {
   return (await rowsOf<Row>(on, sql, values))[0] ?? null
+}
+
+/** PostgreSQL's documentation, appendix A: classes of error codes, and codes, that say that the database went away or is not there yet. */
+const AWAY = /^(08|57P0[123])/
+const AWAY_ON_THE_WAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT'])
+/** What node-postgres says of a connection that is gone has no code. */
+const AWAY_WORDS = /Connection terminated|Client has encountered a connection error|client was closed|timeout exceeded when trying to connect/i
+
+/** Whether the database cannot be asked at present, whatever was asked. */
+export function isAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false
+  const { code } = error as NodeJS.ErrnoException
+  return (code !== undefined && (AWAY.test(code) || AWAY_ON_THE_WAY.has(code))) || AWAY_WORDS.test(error.message)
+}
+
+/** Why the database does not take what it was given: its disk is full, the row is wider than one can be, or a value is none that it knows. */
+export function refusedBy(error: unknown): 'full' | 'wide' | 'value' | null {
+  if (!(error instanceof pg.DatabaseError) || !error.code) return null
+  if (error.code === '53100') return 'full'
+  if (error.code === '54000') return 'wide'
+  return error.code.startsWith('22') ? 'value' : null
 }
 
 export function isUniqueViolation(error: unknown, index: string): boolean {

@@ -4,7 +4,8 @@ import type { Logger } from 'pino'
 import { z } from 'zod'
 import type { Problem } from '@dime-gate/contract/problem'
 import { FileError } from '@dime-gate/interchange/table/problem'
-import { Refusal, refusals } from './refusal'
+import { type Refusal, refusals } from './refusal'
+import { refusalFor } from './refusal-for'
 
 export function answerProblems(log: Logger): Middleware {
   return async (context, next) => {
@@ -14,10 +15,11 @@ export function answerProblems(log: Logger): Middleware {
         refuse(refusals.nothingAt(context.path))
       }
     } catch (error) {
-      if (error instanceof Refusal) refuse(error)
-      else if (error instanceof FileError) answer(422, error.problem)
+      const refusal = refusalFor(error)
+      if (error instanceof FileError) answer(422, error.problem)
       else if (error instanceof z.ZodError) refuse(refusals.malformed(z.prettifyError(error)))
-      else if (isCutOff(error)) refuse(refusals.cutOff())
+      else if (!context.req.complete && isCutOff(error)) refuse(refusals.cutOff())
+      else if (refusal) refuse(refusal)
       else {
         log.error({ error, path: context.path }, 'request failed')
         refuse(refusals.failed())

@@ -57,9 +57,12 @@ export function jsonParameter<Value>(context: Context, name: string, schema: z.Z
   }
 }
 
+/** The database's ids are whole numbers of 32 bits. */
+const LARGEST_ID = 2 ** 31 - 1
+
 /** A positive id in the path; anything else is nowhere. */
 export function idOf(context: { params: Record<string, string> }, what: string, parameter = 'id'): number {
   const id = Number(context.params[parameter])
-  if (!Number.isSafeInteger(id) || id < 1) throw refusals.notFound(what)
+  if (!Number.isSafeInteger(id) || id < 1 || id > LARGEST_ID) throw refusals.notFound(what)
   return id
 }

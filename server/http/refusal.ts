@@ -14,6 +14,12 @@ const malformed = (code: ProblemCode, message: string, status = 400) => new Refu
 const conflict = (code: ProblemCode, message: string) => new Refusal(409, code, message)
 const unprocessable = (code: ProblemCode, message: string) => new Refusal(422, code, message)
 
+const NOT_STORED = {
+  full: () => malformed('disk-full', 'The disk of the database is full. Nothing was stored; make room, then try again.', 507),
+  wide: () => unprocessable('too-wide', 'A record has more text than the database can hold in one row. Nothing was stored; leave out columns of long texts, or split the table.'),
+  value: (message: string) => malformed('malformed', `The request holds a value that cannot be stored: ${message}.`),
+}
+
 export const refusals = {
   notFound: (what: string) => malformed('not-found', `There is no such ${what}. It may have been removed; go back to the desk.`, 404),
   nothingAt: (path: string) => malformed('not-found', `There is nothing at ${path}.`, 404),
@@ -22,6 +28,8 @@ export const refusals = {
   tooLong: (most: number) => malformed('too-long', `The request is longer than ${most} bytes.`, 413),
   cutOff: () => malformed('cut-off', 'The file did not arrive in whole. Nothing was imported; send it again.'),
   otherSite: () => malformed('other-site', 'Dime Gate answers only pages of its own, opened on this machine.', 403),
+  databaseAway: () => malformed('database-away', 'The database does not answer at present. What was kept is there; this page goes on once it is back.', 503),
+  notStored: (why: 'full' | 'wide' | 'value', message: string) => NOT_STORED[why](message),
   failed: () => malformed('failed', 'Something went wrong in the program, and nothing was changed. Try again; if it stays, look at the log of the start command.', 500),
 
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),

@@ -1,7 +1,7 @@
 /** A thread that decides runs, so that whoever answers requests never waits for one. */
 import { constants, setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
-import { openDatabase } from '../database/database'
+import { isAway, openDatabase } from '../database/database'
 import type { ThreadData } from '../threads/start-thread'
 import { decideRun, type RunJob } from './decide-run'
 
@@ -11,11 +11,12 @@ export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' 
 setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL)
 
 const database = openDatabase((workerData as ThreadData).url)
+const AWAY = 'The database went away while this run was under way. Keep the run again.'
 const tell = (message: RunMessage) => parentPort!.postMessage(message)
 
 parentPort!.on('message', (job: RunJob) => {
   decideRun(database, job, (records) => tell({ kind: 'progress', records })).then(
     () => tell({ kind: 'done' }),
-    (error: Error) => tell({ kind: 'failed', message: error.message }),
+    (error: Error) => tell({ kind: 'failed', message: isAway(error) ? AWAY : error.message }),
   )
 })

@@ -3,7 +3,8 @@ import { parentPort, workerData } from 'node:worker_threads'
 import type { ImportRequest } from '@dime-gate/contract/table'
 import { FileError, type FileProblem } from '@dime-gate/interchange/table/problem'
 import { openDatabase } from '../database/database'
-import { Refusal } from '../http/refusal'
+import type { Refusal } from '../http/refusal'
+import { refusalFor } from '../http/refusal-for'
 import type { ThreadData } from '../threads/start-thread'
 import { importTable } from './import-table'
 
@@ -42,7 +43,8 @@ async function* arrivals(): AsyncGenerator<Uint8Array> {
 
 function whatWentWrong(error: unknown): FromImporter {
   if (error instanceof FileError) return { kind: 'unreadable', problem: error.problem }
-  if (error instanceof Refusal) return { kind: 'refused', refusal: { status: error.status, problem: error.problem } }
+  const refusal = refusalFor(error)
+  if (refusal) return { kind: 'refused', refusal: { status: refusal.status, problem: refusal.problem } }
   return { kind: 'failed', message: (error as Error).message }
 }
 

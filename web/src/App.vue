@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useTheme } from 'vuetify'
 import AsOfDate from './shared/AsOfDate.vue'
+import { awayMessage } from './shared/connection'
 import Notices from './shared/Notices.vue'
 import { rememberTheme } from './theme'
 
@@ -36,6 +37,7 @@ function switchTheme(): void {
       <AsOfDate />
       <button class="plain-button theme" type="button" :aria-pressed="isNight" @click="switchTheme">{{ isNight ? 'Paper' : 'Night' }}</button>
     </header>
+    <p v-if="awayMessage" class="away" role="alert">{{ awayMessage }}</p>
     <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
     <Notices />
   </v-app>
@@ -43,6 +45,7 @@ function switchTheme(): void {
 
 <style scoped>
 .top { display: flex; align-items: center; gap: 20px; height: 48px; padding: 0 20px; border-bottom: 1px solid var(--hairline); }
+.away { margin: 0; padding: 6px 20px; font-size: 14px; color: var(--sheet); background: var(--brick); }
 .home { display: flex; align-items: center; gap: 10px; font-size: 17px; font-weight: 700; color: var(--ink) !important; text-decoration: none; white-space: nowrap; }
 nav { display: flex; gap: 18px; }
 nav a { color: var(--second) !important; text-decoration: none; }

@@ -20,6 +20,7 @@ import FindingList from '../rules/FindingList.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
+import { useReturn } from '../shared/connection'
 import { count } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
@@ -66,6 +67,7 @@ useTitle(() => gate.value?.name)
 useShortcuts({ Escape: () => (tray.value = { kind: 'all' }) })
 
 void setUp()
+useReturn(() => (trouble.value || unread.value) && tryAgain())
 onBeforeUnmount(() => bench.stored && void bench.keep())
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
@@ -127,6 +129,7 @@ async function setUp(): Promise<void> {
 function tryAgain(): void {
   table.value = null
   void setUp()
+useReturn(() => (trouble.value || unread.value) && tryAgain())
 }
 
 /** Another column of this table stands for an input from here on; on another table the gate gets a bench of its own. */

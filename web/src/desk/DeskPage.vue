@@ -7,6 +7,7 @@ import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith, messageOf } from '../shared/api'
+import { useReturn } from '../shared/connection'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { runTitle } from '../shared/words'
@@ -33,6 +34,7 @@ const picker = ref<HTMLInputElement | null>(null)
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
 useShortcuts({ i: () => picker.value?.click() })
 onMounted(load)
+useReturn(() => void load())
 
 async function load(): Promise<void> {
   trouble.value = ''

@@ -19,6 +19,7 @@ import { whileFetching } from '../records/while-fetching'
 import RulesList from '../rules/RulesList.vue'
 import CutLine from '../scale/CutLine.vue'
 import { ask, askWith, messageOf } from '../shared/api'
+import { useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
@@ -51,6 +52,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
 const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: latest.value.counts } : null))
 const labels = computed(() => run.value?.labels ?? [])
 void follow()
+useReturn(() => trouble.value && void follow())
 
 useTitle(() => latest.value && runTitle(latest.value))
 useShortcuts({ e: () => download.value?.click(), Escape: () => (tray.value = { kind: 'all' }) })

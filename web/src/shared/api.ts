@@ -2,6 +2,7 @@
 import { API } from '@dime-gate/contract/api'
 import { type Problem, problemSchema } from '@dime-gate/contract/problem'
 import type { z } from 'zod'
+import { noteAway } from './connection'
 
 /** The server could not do what was asked, or could not be reached; the message says what to do. */
 export class RequestProblem extends Error {
@@ -10,11 +11,16 @@ export class RequestProblem extends Error {
   }
 }
 
-const UNREACHABLE: Problem = { code: 'unreachable', message: 'The server does not answer. See whether the start command still runs, then try again; nothing you typed is lost.' }
+const UNREACHABLE: Problem = { code: 'unreachable', message: 'The server does not answer. See whether the start command still runs; nothing you typed is lost, and this page goes on once the server is back.' }
+
+/** What passes by itself: the server, or its database, is not there at present. */
+export function isPassing(error: unknown): boolean {
+  return error instanceof RequestProblem && (error.status === 0 || error.problem.code === 'database-away')
+}
 
 export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, request: RequestInit = {}): Promise<Answer> {
   const response = await fetch(API + path, request).catch(() => {
-    throw new RequestProblem(0, UNREACHABLE)
+    throw told(new RequestProblem(0, UNREACHABLE))
   })
   const body: unknown = await response.json().catch(() => null)
   if (!response.ok) throw problemOf(response.status, body)
@@ -42,7 +48,7 @@ export function send<Answer>(schema: z.ZodType<Answer>, path: string, file: Blob
     request.setRequestHeader('Content-Type', 'application/octet-stream')
     request.responseType = 'json'
     request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 1)
-    request.onerror = () => reject(new RequestProblem(0, UNREACHABLE))
+    request.onerror = () => reject(told(new RequestProblem(0, UNREACHABLE)))
     request.onabort = () => reject(new DOMException('cancelled', 'AbortError'))
     request.onload = () => {
       if (request.status >= 400) reject(problemOf(request.status, request.response))
@@ -55,7 +61,12 @@ export function send<Answer>(schema: z.ZodType<Answer>, path: string, file: Blob
 
 function problemOf(status: number, body: unknown): RequestProblem {
   const problem = problemSchema.safeParse(body)
-  return new RequestProblem(status, problem.data ?? { code: 'failed', message: `The server answered ${status} without saying why. Try again.` })
+  return told(new RequestProblem(status, problem.data ?? { code: 'failed', message: `The server answered ${status} without saying why. Try again.` }))
+}
+
+function told(problem: RequestProblem): RequestProblem {
+  if (isPassing(problem)) noteAway(problem.message)
+  return problem
 }
 
 export function messageOf(error: unknown): string {

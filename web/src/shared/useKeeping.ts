@@ -1,5 +1,5 @@
 import { onScopeDispose, ref } from 'vue'
-import { messageOf, RequestProblem } from './api'
+import { isPassing, messageOf, RequestProblem } from './api'
 
 export type Keeping = { state: 'kept' } | { state: 'keeping' } | { state: 'stale'; message: string } | { state: 'failed'; message: string }
 
@@ -52,7 +52,7 @@ export function useKeeping(send: () => Promise<void>) {
   function refused(error: unknown): void {
     const isStale = error instanceof RequestProblem && error.problem.code === 'stale'
     keeping.value = { state: isStale ? 'stale' : 'failed', message: messageOf(error) }
-    if (isOver || !(error instanceof RequestProblem) || error.status !== 0) return
+    if (isOver || !isPassing(error)) return
     timer = setTimeout(tryAgain, wait)
     wait = Math.min(2 * wait, RETRY.most)
   }

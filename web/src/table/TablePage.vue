@@ -9,6 +9,7 @@ import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import RecordList from '../records/RecordList.vue'
 import type { ListedRecord } from '../records/session'
 import { ask, messageOf } from '../shared/api'
+import { useReturn } from '../shared/connection'
 import { counted, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
@@ -23,7 +24,11 @@ const isCutting = ref(false)
 useTitle(() => table.value?.name)
 useShortcuts({ n: () => (isCutting.value = true) })
 
-onMounted(async () => {
+onMounted(load)
+useReturn(() => trouble.value && void load())
+
+async function load(): Promise<void> {
+  trouble.value = ''
   try {
     table.value = await ask(tableSchema, `/tables/${props.id}`)
     profiles.value = await ask(tableProfileSchema, `/tables/${props.id}/profile`)
@@ -31,7 +36,7 @@ onMounted(async () => {
   } catch (error) {
     trouble.value = messageOf(error)
   }
-})
+}
 
 /** Records are numbered in the order of their file. */
 async function rows(from: number, to: number): Promise<ListedRecord[]> {

@@ -1,0 +1,32 @@
+/** Whether the server, and its database behind it, can be reached; asked again and again while they cannot. */
+import { onScopeDispose, readonly, ref, watch } from 'vue'
+
+const PAUSE = 2000
+
+const away = ref<string | null>(null)
+const returns = ref(0)
+let timer: ReturnType<typeof setTimeout> | undefined
+
+/** What is said as long as it is away; null while all is well. */
+export const awayMessage = readonly(away)
+
+/** Told by whoever asked and got no answer. */
+export function noteAway(message: string): void {
+  away.value = message
+  clearTimeout(timer)
+  timer = setTimeout(() => void look(), PAUSE)
+}
+
+async function look(): Promise<void> {
+  const isBack = await fetch('/ready').then(({ ok }) => ok, () => false)
+  if (away.value === null) return
+  if (!isBack) return noteAway(away.value)
+  away.value = null
+  returns.value++
+}
+
+/** Does `again` when what was away is back; a page that could not be laid out is, without being asked to. */
+export function useReturn(again: () => void): void {
+  const stop = watch(returns, again)
+  onScopeDispose(stop)
+}
