@@ -1,6 +1,5 @@
 /** `apply`: the records of a file, each with what the gate gives it. */
 import { createReadStream } from 'node:fs'
-import { stringify } from 'csv-stringify/sync'
 import type { BlankPolicy } from '@dime-gate/core/gate/document'
 import { asksForToday } from '@dime-gate/core/rule/used-inputs'
 import { parseDate } from '@dime-gate/core/value/temporal'
@@ -8,6 +7,7 @@ import type { DateValue } from '@dime-gate/core/value/value'
 import { detectEncoding, type Encoding, utf8Decoding } from '@dime-gate/interchange/table/decode'
 import { FileError } from '@dime-gate/interchange/table/problem'
 import { type Delimiter, recordReader } from '@dime-gate/interchange/table/read-records'
+import { csvText } from '@dime-gate/interchange/table/write-csv'
 import { addedColumns, checkHeaders } from './added-columns'
 import { bindColumns, bindingsFrom } from './bind-columns'
 import { CommandError, fileTrouble } from './command-error'
@@ -53,13 +53,13 @@ export async function apply(options: ApplyOptions): Promise<void> {
   try {
     for await (const { records, newline, isFirst } of recordsOf(options)) {
       const body = isFirst ? records.slice(1) : records
-      const format = { delimiter: options.delimiter, record_delimiter: newline }
+      const format = { delimiter: options.delimiter, lineEnd: newline }
       if (isFirst) {
         const [headers] = records
         checkHeaders(headers!, added, options.in)
         decide = recordDecider(gates, bindColumns(gates, headers!, asked, options.in), options, options.asOf ?? ANY_DAY)
         output = await outputTo(options.out)
-        await output.write(stringify([[...headers!, ...added.map(({ header }) => header)]], format))
+        await output.write(csvText([[...headers!, ...added.map(({ header }) => header)]], format))
       }
       for (let from = 0; from < body.length; from += AT_ONCE) {
         const batch = body.slice(from, from + AT_ONCE)
@@ -67,7 +67,7 @@ export async function apply(options: ApplyOptions): Promise<void> {
         counts.add(decided, batch.length, done)
         done += batch.length
         const lines = batch.map((record, at) => [...record, ...added.map((column) => column.text(decided, at))])
-        if (!(await output!.write(stringify(lines, format)))) return
+        if (!(await output!.write(csvText(lines, format)))) return
       }
     }
     await output!.finish()

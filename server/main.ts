@@ -31,6 +31,8 @@ async function main(): Promise<void> {
   })
 
   const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())
+  // Uploads may take as long as they take; who stands still is given up by whoever reads.
+  server.requestTimeout = 0
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(Number(PORT), '127.0.0.1', resolve)

@@ -2,6 +2,7 @@
 import { type DateOrder, readDate } from './read-date'
 import { type DecimalMark, readNumber, readPercent } from './read-number'
 import type { ValueKind } from './value'
+import { unguardText } from './guarded-text'
 import { BLANK, type Reading, readable, unreadable } from './reading'
 
 export const COLUMN_TYPES = ['number', 'percent', 'date', 'text', 'boolean'] as const
@@ -40,8 +41,14 @@ export function readCell(written: string, column: ColumnReading): Reading<string
     case 'boolean':
       return readBoolean(text)
     case 'text':
-      return readable(IS_ASCII.test(text) ? text : text.normalize('NFC'))
+      return readText(text)
   }
+}
+
+function readText(text: string): Reading<string> {
+  const plain = unguardText(text).trim()
+  if (plain === '') return BLANK
+  return readable(IS_ASCII.test(plain) ? plain : plain.normalize('NFC'))
 }
 
 function readBoolean(text: string): Reading<string> {

@@ -108,7 +108,7 @@ class Reader implements RecordReader {
       this.stop('open-quote', `A quotation mark opened in the record that begins on line ${this.recordLine} is never closed. Close it, or double it if it belongs to the value.`, this.recordLine, this.values - this.complete + 1)
     } else if (this.at !== At.Start || this.values > this.complete) {
       this.value(this.at === At.Start ? this.read : this.valueStart, this.at === At.Quote ? this.valueEnd : this.read)
-      this.record()
+      this.record(this.at === At.Quote)
     }
     return this.taken()
   }
@@ -212,6 +212,7 @@ class Reader implements RecordReader {
         valueStart = valueEnd = read
       }
       // A value ends here; with a line's end so does a record.
+      const wasQuoted = at === At.Quote
       at = At.Start
       read++
       this.value(valueStart, valueEnd)
@@ -219,7 +220,7 @@ class Reader implements RecordReader {
       if (byte === delimiter) continue
       this.read = read
       this.line++
-      this.record()
+      this.record(wasQuoted)
     }
     this.at = at
     this.read = read
@@ -241,9 +242,9 @@ class Reader implements RecordReader {
     if (number > MOST_VALUES) this.stop('too-many-columns', `The record that begins on line ${this.recordLine} has more than ${MOST_VALUES} values. Choose another delimiter, or split the file.`, this.recordLine, number)
   }
 
-  private record(): void {
+  private record(wasQuoted: boolean): void {
     const number = this.values - this.complete
-    const isEmpty = number === 1 && this.starts[this.values - 1] === this.ends[this.values - 1]
+    const isEmpty = number === 1 && !wasQuoted && this.starts[this.values - 1] === this.ends[this.values - 1]
     if (this.width === 0 && !isEmpty) this.width = number
     if (this.found) return
     if (isEmpty && this.width !== 1) {

@@ -14,8 +14,9 @@ const MOST_CONNECTIONS = 8
 /** Milliseconds that anybody waits for a connection. */
 const PATIENCE = 10_000
 
-export function openDatabase(url: string): Database {
-  const pool = new pg.Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: PATIENCE })
+/** @param waits whether one who waits for a connection does so however long it takes */
+export function openDatabase(url: string, { waits = false } = {}): Database {
+  const pool = new pg.Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: waits ? 0 : PATIENCE })
   // A connection that breaks is replaced, and whatever was asked on it tells of the trouble; a break between two
   // questions, idle or not, is nobody's, and would otherwise end the program.
   pool.on('error', () => undefined)

@@ -1,9 +1,8 @@
 /** Batches read from the database, sent as an Arrow IPC stream while they come. */
-import { PassThrough } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import { type RecordBatch, RecordBatchStreamWriter, type Schema } from 'apache-arrow'
 import type { Context } from 'koa'
-import { type Connection, type Database, whileReading } from '../database/database'
+import type { Connection, Database } from '../database/database'
+import { streamBody } from './stream-body'
 
 export function arrowStream<Batch>(
   context: Context,
@@ -36,15 +35,5 @@ export function arrowStream<Batch>(
       isRead = false
       await written.catch(() => undefined)
     }
-  })
-}
-
-/** Sends pieces while they are made. A failure on the way breaks the answer off, so that it is not taken for whole. */
-export function streamBody(context: Context, database: Database, pieces: (connection: Connection) => AsyncIterable<Uint8Array | string>): void {
-  const body = new PassThrough()
-  context.body = body
-  whileReading(database, (connection) => pipeline(pieces(connection), body)).catch((error: Error) => {
-    if (!body.destroyed) body.destroy(error)
-    context.app.emit('error', error, context)
   })
 }

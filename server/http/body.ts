@@ -20,9 +20,9 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
 
 /** The first `most` bytes of a body; a longer one is refused. */
 export async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
-  const parts: Buffer[] = []
+  const parts: Uint8Array[] = []
   let size = 0
-  for await (const part of context.req as AsyncIterable<Buffer>) {
+  for await (const part of arriving(context)) {
     size += part.length
     if (size > most) throw refusals.tooLong(most)
     parts.push(part)
@@ -37,13 +37,31 @@ export async function bytesOf(context: Context, most: number): Promise<Uint8Arra
 export async function withBody<Result>(context: Context, work: (bytes: AsyncIterable<Uint8Array>) => Promise<Result>): Promise<Result> {
   const { req } = context
   try {
-    return await work(req.iterator({ destroyOnReturn: false }) as AsyncIterable<Uint8Array>)
+    return await work(arriving(context))
   } catch (error) {
     if (!req.readableEnded && !req.destroyed) {
       req.resume()
-      await once(req, 'end').catch(() => undefined)
+      const timer = new AbortController()
+      const late = setTimeout(() => timer.abort(), PATIENCE)
+      await once(req, 'end', { signal: timer.signal }).catch(() => undefined)
+      clearTimeout(late)
     }
     throw error
+  }
+}
+
+/** Milliseconds that a sender may stand still. How long it takes in all is its own affair. */
+const PATIENCE = 60_000
+
+/** @throws Refusal `cut-off` where nothing more comes although it is waited for */
+async function* arriving({ req }: Context): AsyncGenerator<Uint8Array> {
+  const parts = (req.iterator({ destroyOnReturn: false }) as AsyncIterable<Uint8Array>)[Symbol.asyncIterator]()
+  for (;;) {
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const still = new Promise<never>((_, reject) => (timer = setTimeout(() => reject(refusals.cutOff()), PATIENCE)))
+    const next = await Promise.race([parts.next(), still]).finally(() => clearTimeout(timer))
+    if (next.done) return
+    yield next.value
   }
 }
 

@@ -3,9 +3,10 @@ import { API } from '@dime-gate/contract/api'
 import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
 import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
-import { arrowStream, streamBody } from '../http/arrow-stream'
+import { arrowStream } from '../http/arrow-stream'
 import { idOf, jsonBody } from '../http/body'
 import { refusals } from '../http/refusal'
+import { streamBody } from '../http/stream-body'
 import { labelledCsv } from '../run/labelled-csv'
 import type { Jobs } from '../jobs'
 import { decisionBatches, findRun, keepRun, nameRun, seenColumn } from '../run/runs'
@@ -32,17 +33,17 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))
-      arrowStream(context, database, decisionSchema, (connection) => decisionBatches(connection, run.id), decisionsToBatch)
+      arrowStream(context, jobs.streams, decisionSchema, (connection) => decisionBatches(connection, run.id), decisionsToBatch)
     })
     .get('/:id/columns/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       const { kind, batches } = seenColumn(run, idOf(context, 'column', 'column'))
-      arrowStream(context, database, columnSchemaOf(kind), batches, columnEncoder())
+      arrowStream(context, jobs.streams, columnSchemaOf(kind), batches, columnEncoder())
     })
     .get('/:id/labelled.csv', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.type = 'text/csv; charset=utf-8'
       context.attachment(`${run.tableName}, ${run.gateName} run ${run.number}.csv`)
-      streamBody(context, database, (connection) => labelledCsv(connection, run))
+      streamBody(context, jobs.streams, (connection) => labelledCsv(connection, run))
     })
 }

@@ -15,7 +15,7 @@ import { columnBatchesOf } from '../table/read-column'
 import { readRecords } from '../table/records'
 import { columnsOf, findTable, renameTable } from '../table/tables'
 
-export function tableRoutes(database: Database, { imports }: Jobs): Router {
+export function tableRoutes(database: Database, { imports, streams }: Jobs): Router {
   return new Router({ prefix: API })
     .post('/table-previews', async (context) => {
       const chosen = jsonParameter(context, 'format', fileFormatChoiceSchema)
@@ -52,6 +52,6 @@ export function tableRoutes(database: Database, { imports }: Jobs): Router {
       const tableId = idOf(context, 'table')
       const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
       if (!column) throw refusals.notFound('column')
-      arrowStream(context, database, columnSchemaOf(kindOfColumn(column.type)), (connection) => columnBatchesOf(connection, tableId, column), columnEncoder())
+      arrowStream(context, streams, columnSchemaOf(kindOfColumn(column.type)), (connection) => columnBatchesOf(connection, tableId, column), columnEncoder())
     })
 }

@@ -9,7 +9,10 @@ export const STOPPED = 'The server was stopped while this run was under way. Kee
 
 export class RunJobs {
   private worker: Worker | null = null
-  private readonly expected = new Set<number>()
+  /** All that were ever begun here, from the moment on at which others may see their rows. */
+  private readonly begun = new Set<number>()
+  /** Those that have ended here, while the database could not be told. */
+  private readonly lost = new Set<number>()
   private waiting: RunJob[] = []
   private current: { job: RunJob; records: number } | null = null
   private isClosed = false
@@ -18,21 +21,22 @@ export class RunJobs {
   constructor(private readonly database: Database, private readonly url: string) {}
 
   start(job: RunJob): void {
-    this.expected.delete(job.runId)
     this.waiting.push(job)
     this.next()
   }
 
-  /** A run is on its way here, although its job is not yet: from the moment on at which others may see its row. */
+  /** A run is on its way here, although its job is not yet. */
   expect(runId: number): void {
-    this.expected.add(runId)
+    this.begun.add(runId)
   }
 
-  /** By run that is under way here, the records that are decided so far. */
-  progress(): ReadonlyMap<number, number> {
-    const all = new Map([...this.expected, ...this.waiting.map((job) => job.runId)].map((runId) => [runId, 0]))
-    if (this.current) all.set(this.current.job.runId, this.current.records)
-    return all
+  /**
+   * The records that are decided so far, of a run whose row says that it is under way. It may have ended since that was read.
+   * @returns null where nobody is at it any more
+   */
+  progress(runId: number): number | null {
+    if (!this.begun.has(runId) || this.lost.has(runId)) return null
+    return this.current?.job.runId === runId ? this.current.records : 0
   }
 
   /** Ends a run that is under way; nothing of it stays. @returns whether there was one */
@@ -49,6 +53,7 @@ export class RunJobs {
 
   async close(): Promise<void> {
     this.isClosed = true
+    for (const { runId } of [...this.waiting, ...(this.current ? [this.current.job] : [])]) this.lost.add(runId)
     this.waiting = []
     this.current = null
     await this.endWorker()
@@ -84,8 +89,10 @@ export class RunJobs {
 
   private async ended(problem: string | null): Promise<void> {
     const { job } = this.current!
-    // Where the database is gone as well, the run is found under way with nobody at it, and told as stopped.
-    if (problem !== null) await this.database.query("update run set state = 'failed', problem = $2 where id = $1", [job.runId, problem]).catch(() => undefined)
+    if (problem !== null) {
+      // Where the database is gone as well, the run is found under way with nobody at it, and told as stopped.
+      await this.database.query("update run set state = 'failed', problem = $2 where id = $1 and state = 'under way'", [job.runId, problem]).catch(() => this.lost.add(job.runId))
+    }
     if (this.current?.job !== job) return
     this.current = null
     this.next()

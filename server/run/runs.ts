@@ -35,28 +35,25 @@ const RUNS = `
 
 /** @param jobs tells of those that are under way how far they are */
 export async function listRuns(on: Queryable, jobs: RunJobs): Promise<RunSummary[]> {
-  const before = jobs.progress()
   const rows = await rowsOf<RunRow>(on, `${RUNS} order by r.id desc`)
-  return rows.map((row) => summaryOf(row, before, jobs))
+  return rows.map((row) => summaryOf(row, jobs))
 }
 
 /** @throws Refusal `not-found` */
 export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise<Run> {
-  const before = jobs.progress()
   const row = await rowOf<RunRow>(on, `${RUNS} and r.id = $1`, [id])
   if (!row) throw refusals.notFound('run')
   const { gate, binding, feeding } = row
-  return { ...summaryOf(row, before, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsOf(on, row.tableId) }
+  return { ...summaryOf(row, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsOf(on, row.tableId) }
 }
 
 function questionOf({ gate, binding, feeding }: Pick<RunRow, 'gate' | 'binding' | 'feeding'>): Question {
   return { gate, inputs: binding, feeding }
 }
 
-/** @param before what was under way before the row was read: a run may have ended since, or begun */
-function summaryOf({ gate, binding, feeding, ...run }: RunRow, before: ReadonlyMap<number, number>, jobs: RunJobs): RunSummary {
+function summaryOf({ gate, binding, feeding, ...run }: RunRow, jobs: RunJobs): RunSummary {
   const { counts } = run
-  const progress = run.state === 'under way' ? (jobs.progress().get(run.id) ?? before.get(run.id) ?? null) : null
+  const progress = run.state === 'under way' ? jobs.progress(run.id) : null
   // Nobody is at it any more: the database went away before the end could be written down.
   const isLost = run.state === 'under way' && progress === null
   const asked = gatesAsked(questionOf({ gate, binding, feeding }))

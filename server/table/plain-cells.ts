@@ -1,6 +1,6 @@
 /**
  * The commonest cells, written straight from their bytes: plain numbers, ISO 8601 dates, ASCII text without white space
- * around it. They mean what `readCell` says they mean; whatever else there is, is left to it.
+ * around it, or an apostrophe before it. They mean what `readCell` says they mean; whatever else there is, is left to it.
  */
 import type { ColumnReading } from '@dime-gate/core/value/read-cell'
 import { dayNumber, isCalendarDay } from '@dime-gate/core/value/calendar'
@@ -9,7 +9,7 @@ import type { BinaryRows } from '../database/copy-binary'
 /** @returns whether the cell was plain, and is written now */
 export type PlainWriter = (bytes: Uint8Array, start: number, end: number, into: BinaryRows) => boolean
 
-const [SPACE, MINUS, POINT, ZERO, NINE, DELETE] = [0x20, 0x2d, 0x2e, 0x30, 0x39, 0x7f]
+const [SPACE, APOSTROPHE, MINUS, POINT, ZERO, NINE, DELETE] = [0x20, 0x27, 0x2d, 0x2e, 0x30, 0x39, 0x7f]
 /** Digits that a double holds exactly, with a sign and a point. */
 const LONGEST_NUMBER = 15
 const DATE = '2026-03-02'.length
@@ -60,7 +60,7 @@ function writeDate(bytes: Uint8Array, start: number, end: number, into: BinaryRo
 }
 
 function writeText(bytes: Uint8Array, start: number, end: number, into: BinaryRows): boolean {
-  if (bytes[start]! <= SPACE || bytes[end - 1]! <= SPACE) return false
+  if (bytes[start]! <= SPACE || bytes[end - 1]! <= SPACE || bytes[start] === APOSTROPHE) return false
   for (let at = start; at < end; at++) if (bytes[at]! >= DELETE) return false
   into.utf8(bytes, start, end)
   return true

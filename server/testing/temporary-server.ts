@@ -36,7 +36,7 @@ export interface TemporaryServer {
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }>
   fetch(path: string, init?: RequestInit): Promise<Response>
   /** Ends the threads that decide runs, as the end of the server would. */
-  stopJobs(): Promise<void>
+  stopJobs(): Promise<unknown>
   close(): Promise<void>
 }
 
