@@ -3,6 +3,8 @@ import Koa from 'koa'
 import type { Logger } from 'pino'
 import type { Database } from './database/database'
 import { answerProblems } from './http/answer-problems'
+import { requestId } from './http/request-id'
+import { securityHeaders } from './http/security-headers'
 import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
@@ -20,6 +22,8 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
     // Readers that leave in the middle of an answer are no fault of ours.
     if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code ?? '')) log.error({ error }, 'an answer broke off')
   })
+  app.use(requestId)
+  app.use(securityHeaders)
   app.use(answerProblems(log))
   app.use(onlyThisMachine)
   for (const routes of [healthRoutes, deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs).routes())

@@ -20,9 +20,11 @@ export function answerProblems(log: Logger): Middleware {
       else if (error instanceof z.ZodError) refuse(refusals.malformed(z.prettifyError(error)))
       else if (!context.req.complete && isCutOff(error)) refuse(refusals.cutOff())
       else if (refusal) refuse(refusal)
+      // An address that cannot be read, or leads out of where pages lie.
+      else if (isHttpError(error) && error.status < 500) refuse(refusals.nothingAt(context.path))
       else {
-        log.error({ error, path: context.path }, 'request failed')
-        refuse(refusals.failed())
+        log.error({ error, request: context.state.request, method: context.method, path: context.path }, 'request failed')
+        refuse(refusals.failed(String(context.state.request)))
       }
     }
 
@@ -35,6 +37,10 @@ export function answerProblems(log: Logger): Middleware {
       context.body = problem
     }
   }
+}
+
+function isHttpError(error: unknown): error is Error & { status: number } {
+  return error instanceof Error && typeof (error as { status?: unknown }).status === 'number'
 }
 
 function isCutOff(error: unknown): boolean {

@@ -2,14 +2,21 @@
  * Refuses what other sites' pages send here. The server listens on loopback without a log-in, so a page
  * elsewhere must not be able to reach it, through a name that resolves to loopback or a form of its own.
  */
-import type { Middleware } from 'koa'
+import type { Context, Middleware } from 'koa'
 import { refusals } from './refusal'
 
 const LOOPBACK = /^(127(\.\d{1,3}){3}|localhost|\[::1\])(:\d+)?$/
 
+/** Browsers say from whose page a request comes: by `Sec-Fetch-Site`, and by `Origin` where they are too old for that. */
+function isFromElsewhere(context: Context): boolean {
+  const [site, origin] = [context.get('Sec-Fetch-Site'), context.get('Origin')]
+  if (site !== '' && site !== 'same-origin' && site !== 'none') return true
+  return origin !== '' && origin !== `http://${context.host}`
+}
+
 export const onlyThisMachine: Middleware = async (context, next) => {
-  const site = context.get('Sec-Fetch-Site')
-  const strange = !LOOPBACK.test(context.host) || (context.method !== 'GET' && site !== '' && site !== 'same-origin' && site !== 'none')
+  const isChange = context.method !== 'GET' && context.method !== 'HEAD'
+  const strange = !LOOPBACK.test(context.host) || (isChange && isFromElsewhere(context))
   if (strange) throw refusals.otherSite()
   await next()
 }

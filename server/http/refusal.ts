@@ -30,7 +30,7 @@ export const refusals = {
   otherSite: () => malformed('other-site', 'Dime Gate answers only pages of its own, opened on this machine.', 403),
   databaseAway: () => malformed('database-away', 'The database does not answer at present. What was kept is there; this page goes on once it is back.', 503),
   notStored: (why: 'full' | 'wide' | 'value', message: string) => NOT_STORED[why](message),
-  failed: () => malformed('failed', 'Something went wrong in the program, and nothing was changed. Try again; if it stays, look at the log of the start command.', 500),
+  failed: (request: string) => malformed('failed', `Something went wrong in the program, and nothing was changed. Try again; if it stays, look into the log of the start command for request ${request}.`, 500),
 
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
   staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),

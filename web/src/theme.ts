@@ -37,9 +37,14 @@ export function rememberTheme(name: string): void {
   localStorage.setItem(REMEMBERED, name)
 }
 
+/** Vuetify writes a sheet of styles, which the page's content policy lets in by this alone. */
+function nonce(): string {
+  return document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
+}
+
 export const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-  theme: { defaultTheme: startingTheme(), themes: { paper: vuetifyTheme(paper, false), night: vuetifyTheme(night, true) } },
+  theme: { cspNonce: nonce(), defaultTheme: startingTheme(), themes: { paper: vuetifyTheme(paper, false), night: vuetifyTheme(night, true) } },
   defaults: {
     VBtn: { variant: 'outlined', rounded: 'sm', ripple: false },
     VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
