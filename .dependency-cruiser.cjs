@@ -8,7 +8,7 @@ const only = (room, allowed, comment) => ({
   comment,
   severity: 'error',
   from: { path: `^${room}/` },
-  to: { path: '^(core|interchange|contract|demo|server|web|cli|tools|bench|e2e)/', pathNot: `^(${[room, ...allowed].join('|')})/` },
+  to: { path: '^(core|interchange|contract|demo|server|web|cli|tools|bench|faults|e2e)/', pathNot: `^(${[room, ...allowed].join('|')})/` },
 })
 const below = (folder, allowed) => ({
   name: `core-${folder}-stands-on`,

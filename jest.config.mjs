@@ -16,9 +16,9 @@ const project = (/** @type {string} */ displayName, /** @type {string} */ rooms)
 /** @type {import('jest').Config} */
 export default {
   projects: [
-    project('core', '{core,contract,interchange,cli,demo,tools}'),
+    project('core', '{core,contract,interchange,cli,demo}'),
     project('web', 'web'),
-    project('server', 'server'),
+    project('server', '{server,tools,faults}'),
     // A browser, a server and a database take their time on a busy machine.
     { ...project('e2e', 'e2e'), setupFilesAfterEnv: ['<rootDir>/e2e/testing/patience.ts'] },
   ],

@@ -1,7 +1,7 @@
 /** The server: the interface's files, and the routes that it talks to. */
 import Koa from 'koa'
 import type { Logger } from 'pino'
-import type { Database } from './database/database'
+import { type Database, isAway } from './database/database'
 import { answerProblems } from './http/answer-problems'
 import { requestId } from './http/request-id'
 import { securityHeaders } from './http/security-headers'
@@ -19,8 +19,10 @@ import type { Jobs } from './jobs'
 export function createApp(database: Database, jobs: Jobs, webFolder: string, log: Logger): Koa {
   const app = new Koa()
   app.on('error', (error: NodeJS.ErrnoException) => {
-    // Readers that leave in the middle of an answer are no fault of ours.
-    if (!['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code ?? '')) log.error({ error }, 'an answer broke off')
+    // Readers that leave in the middle of an answer, and senders in the middle of a request, are no fault of ours.
+    if (['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code ?? '') || error.code?.startsWith('HPE_')) return
+    if (isAway(error)) log.warn({ reason: error.message }, 'an answer broke off: the database went away')
+    else log.error({ error }, 'an answer broke off')
   })
   app.use(requestId)
   app.use(securityHeaders)

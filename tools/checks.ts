@@ -6,7 +6,7 @@ export interface Check {
   run: () => Promise<unknown>
 }
 
-const ROOMS = ['core', 'interchange', 'contract', 'demo', 'server', 'web', 'cli', 'tools', 'bench', 'e2e']
+const ROOMS = ['core', 'interchange', 'contract', 'demo', 'server', 'web', 'cli', 'tools', 'bench', 'faults', 'e2e']
 const program = (name: string) => `node_modules/.bin/${name}`
 
 export const CHECKS: Check[] = [

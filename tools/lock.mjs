@@ -4,16 +4,29 @@
  */
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, readFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 
-/** @param {number} pid */
+/**
+ * Whether a process is at work; one that has ended and is not cleared away by its parent yet is not.
+ * @param {number} pid
+ */
 export function isAlive(pid) {
   try {
     process.kill(pid, 0)
-    return true
+    return !isLeftover(pid)
   } catch (error) {
     return /** @type {NodeJS.ErrnoException} */ (error).code === 'EPERM'
+  }
+}
+
+/** @param {number} pid */
+function isLeftover(pid) {
+  try {
+    // proc(5): the state comes behind the name, which is in brackets and may hold any sign.
+    return /\) [ZX]/.test(readFileSync(`/proc/${pid}/stat`, 'utf8').replace(/^.*\)/s, ')'))
+  } catch {
+    return false
   }
 }
 

@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn } from 'node:child_process'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -37,4 +37,16 @@ test('a holder that was killed outright holds nothing', async () => {
 test.each(['', String(process.pid), 'anything'])('a file that is there already, with “%s” in it, is no lock', async (content) => {
   await writeFile(path, content)
   await holder(0).held
+})
+
+test('a process that has ended is not alive, also before anybody has taken note of it', async () => {
+  // The shell's child ends, and the shell that became something else never asks for it.
+  const parent = spawn('sh', ['-c', 'sleep 0 & echo $!; exec sleep 20'], { stdio: ['ignore', 'pipe', 'inherit'] })
+  const pid = Number(await new Promise<string>((resolve) => parent.stdout.once('data', (text: Buffer) => resolve(text.toString()))))
+  try {
+    const program = `import(${JSON.stringify(resolve('tools/lock.mjs'))}).then(async ({ isAlive }) => { for (let tries = 0; isAlive(${pid}) && tries < 250; tries++) await new Promise((done) => setTimeout(done, 20)); console.log([${pid}, process.pid, ${parent.pid}].map(isAlive).join()) })`
+    expect(execFileSync(process.execPath, ['-e', program]).toString().trim()).toBe('false,true,true')
+  } finally {
+    parent.kill()
+  }
 })

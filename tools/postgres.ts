@@ -4,7 +4,7 @@
  */
 import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
-import { chmod, chown, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { chmod, chown, mkdir, readdir, readFile, readlink, realpath, rename, rm, writeFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { freePort } from './free-port'
 import { isAlive, locked } from './lock.mjs'
@@ -14,6 +14,8 @@ export interface Cluster {
   url: string
   /** Leaves the server, and stops it where nobody else is left. */
   leave(): Promise<void>
+  /** The server's first process; null where it does not run. */
+  pid(): Promise<number | null>
   /** Starts the server again where it has crashed. @returns whether it had */
   revive(): Promise<boolean>
 }
@@ -49,7 +51,7 @@ export async function joinCluster(name: string, settings: string[] = []): Promis
     const programs = await serverPrograms(place.folder)
     const run = (program: string, ...args: string[]) => asUnprivileged(join(programs, program), args)
     if (!existsSync(join(place.folder, 'PG_VERSION'))) await create(place, run)
-    const port = (await runningPort(place.folder, run)) ?? (await start(place.folder, settings, run))
+    const port = (await runningPort(place.folder)) ?? (await start(place.folder, settings, run))
     const users = join(DATA, `${name}.users`)
     await mkdir(users, { recursive: true })
     await writeFile(join(users, String(process.pid)), '')
@@ -61,10 +63,11 @@ export async function joinCluster(name: string, settings: string[] = []): Promis
         // In the middle of a recovery it does not listen to the gentler word.
         await run('pg_ctl', 'stop', '-D', place.folder, '-m', 'fast', '-w', '-t', STOP_WITHIN).catch(() => run('pg_ctl', 'stop', '-D', place.folder, '-m', 'immediate', '-w'))
       }),
+      pid: () => pidOf(place.folder),
       async revive() {
-        if (await isRunning(place.folder)) return false
+        if ((await pidOf(place.folder)) !== null) return false
         await locked(join(DATA, `${name}.lock`), async () => {
-          if (!(await isRunning(place.folder))) await startOn(port, place.folder, settings, run)
+          if ((await pidOf(place.folder)) === null) await startOn(port, place.folder, settings, run)
         })
         return true
       },
@@ -107,6 +110,11 @@ async function unprivilegedMayEnter(folder: string): Promise<boolean> {
   return succeeds('runuser', ['-u', UNPRIVILEGED, '--', 'test', '-x', folder])
 }
 
+/** Where PostgreSQL's programs lie that fit a cluster. */
+export async function programsFor(name: string): Promise<string> {
+  return serverPrograms((await placeOf(name)).folder)
+}
+
 /** Where the server's programs lie: those that fit existing data, or the newest; installed if there are none. */
 async function serverPrograms(folder: string): Promise<string> {
   const wanted = existsSync(join(folder, 'PG_VERSION')) ? (await readFile(join(folder, 'PG_VERSION'), 'utf8')).trim() : null
@@ -144,8 +152,8 @@ async function create({ folder, password }: Place, run: Run): Promise<void> {
 }
 
 /** The port of a server that already runs on this data, or null. */
-async function runningPort(folder: string, run: Run): Promise<number | null> {
-  if (!(await run('pg_ctl', 'status', '-D', folder).then(() => true, () => false))) return null
+async function runningPort(folder: string): Promise<number | null> {
+  if ((await pidOf(folder)) === null) return null
   const lines = (await readFile(join(folder, 'postmaster.pid'), 'utf8')).split('\n')
   return Number(lines[3])
 }
@@ -164,14 +172,41 @@ async function start(folder: string, settings: string[], run: Run): Promise<numb
 }
 
 async function startOn(port: number, folder: string, settings: string[], run: Run): Promise<void> {
+  await clearAfterCrash(folder)
   const options = [...SETTINGS, ...settings].map((setting) => `-c ${setting}`).join(' ')
   await run('pg_ctl', 'start', '-D', folder, '-w', '-t', '60', '-l', join(folder, 'server.log'), '-o', `-p ${port} ${options}`)
 }
 
-/** Whether the server's first process lives; its number is the first line of a file that a crash leaves behind. */
-async function isRunning(folder: string): Promise<boolean> {
+/** Milliseconds in which the processes of a server whose first was killed notice that, and end. */
+const END_WITHIN = 10_000
+
+/**
+ * A server that was killed leaves its file behind, and PostgreSQL takes it for running as long as the system has not cleared
+ * its first process away. Where nothing is at work on the data any more, the file goes.
+ */
+async function clearAfterCrash(folder: string): Promise<void> {
+  const note = join(folder, 'postmaster.pid')
+  if (!existsSync(note) || (await pidOf(folder)) !== null) return
+  const until = Date.now() + END_WITHIN
+  while (await isAtWorkIn(folder)) {
+    if (Date.now() > until) return
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  await rm(note, { force: true })
+}
+
+/** Whether any process has the folder for its own, as all of a server's do. */
+async function isAtWorkIn(folder: string): Promise<boolean> {
+  const wanted = await realpath(folder)
+  const processes = (await readdir('/proc')).filter((name) => /^\d+$/.test(name))
+  const folders = await Promise.all(processes.map((pid) => readlink(`/proc/${pid}/cwd`).catch(() => null)))
+  return folders.includes(wanted)
+}
+
+/** The number of the server's first process is the first line of a file that a crash leaves behind. */
+async function pidOf(folder: string): Promise<number | null> {
   const pid = Number((await readFile(join(folder, 'postmaster.pid'), 'utf8').catch(() => '')).split('\n')[0])
-  return pid > 0 && isAlive(pid)
+  return pid > 0 && isAlive(pid) ? pid : null
 }
 
 async function anyoneLeft(users: string): Promise<boolean> {

@@ -99,10 +99,10 @@ export async function rowOf<Row extends object>(on: Queryable, sql: string, valu
 }
 
 /** PostgreSQL's documentation, appendix A: classes of error codes, and codes, that say that the database went away or is not there yet. */
-const AWAY = /^(08|57P0[123])/
+const AWAY = /^(08|57P0[123]|53300)/
 const AWAY_ON_THE_WAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT'])
-/** What node-postgres says of a connection that is gone has no code. */
-const AWAY_WORDS = /Connection terminated|Client has encountered a connection error|client was closed|timeout exceeded when trying to connect/i
+/** What node-postgres says of a connection that is gone has no code; that a database lets nobody in shares its code with much else. */
+const AWAY_WORDS = /Connection terminated|Client has encountered a connection error|client was closed|timeout exceeded when trying to connect|not currently accepting connections/i
 
 /** Whether the database cannot be asked at present, whatever was asked. */
 export function isAway(error: unknown): boolean {
