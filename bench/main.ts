@@ -5,6 +5,7 @@
 import { installChromium } from '../tools/chromium'
 import { joinCluster, removeCluster } from '../tools/postgres'
 import { shell } from '../tools/shell'
+import { allAtOnce, labelledAgainstCopy } from './all-at-once'
 import { applyAgainstCopy } from './apply-against-copy'
 import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
@@ -19,7 +20,7 @@ import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, applyAgainstCopy, runAgainstCtas, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

@@ -36,8 +36,11 @@ interface Place {
 const USER = 'dime_gate'
 /** The user that Debian's package makes to run servers. PostgreSQL refuses to run as root. */
 const UNPRIVILEGED = 'postgres'
-/** Nobody copies this server's log, so a table that is brought in need not be written to it first. */
-const SETTINGS = ['listen_addresses=127.0.0.1', "unix_socket_directories=''", 'wal_level=minimal', 'max_wal_senders=0', 'max_wal_size=2GB']
+/**
+ * Nobody copies this server's write-ahead log, so a table that is brought in need not be written to it first. Statements hold
+ * what people wrote, and are not logged.
+ */
+const SETTINGS = ['listen_addresses=127.0.0.1', "unix_socket_directories=''", 'wal_level=minimal', 'max_wal_senders=0', 'max_wal_size=2GB', 'log_min_error_statement=panic']
 const ELSEWHERE = '/var/lib/dime-gate'
 
 /**

@@ -10,7 +10,7 @@ import { arrowStream } from '../http/arrow-stream'
 import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
 import { refusals } from '../http/refusal'
 import { copyTable } from '../table/copy-table'
-import { profileTable } from '../table/profile'
+import { profileOf } from '../table/profile'
 import { columnBatchesOf } from '../table/read-column'
 import { readRecords } from '../table/records'
 import { columnsOf, findTable, renameTable } from '../table/tables'
@@ -40,8 +40,7 @@ export function tableRoutes(database: Database, { imports, streams }: Jobs): Rou
       context.status = 201
     })
     .get('/tables/:id/profile', async (context) => {
-      const { id, columns } = await findTable(database, idOf(context, 'table'))
-      context.body = await profileTable(database, id, columns)
+      context.body = await profileOf(database, streams, await findTable(database, idOf(context, 'table')))
     })
     .post('/tables/:id/records', async (context) => {
       const { records } = await jsonBody(context, recordsRequestSchema)

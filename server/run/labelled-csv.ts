@@ -2,7 +2,6 @@
 import { to as copyTo } from 'pg-copy-streams'
 import { gatesAsked } from '@dime-gate/contract/question'
 import type { Run } from '@dime-gate/contract/run'
-import type { Column } from '@dime-gate/contract/table'
 import { bandInterval } from '@dime-gate/core/gate/form'
 import { intervalText } from '@dime-gate/core/gate/interval'
 import { conditionText } from '@dime-gate/core/rule/condition'
@@ -11,7 +10,7 @@ import { guardText } from '@dime-gate/core/value/guarded-text'
 import { csvText, PLAIN_CSV } from '@dime-gate/interchange/table/write-csv'
 import type { Connection } from '../database/database'
 import { guardInSql } from '../database/guard-in-sql'
-import { relationOf, valueOf, writtenOf, writtenText } from '../table/relation'
+import { relationOf, valueOf, writtenText } from '../table/relation'
 import { outcomeField, runRelation } from './run-relation'
 
 /**
@@ -23,39 +22,54 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
   const headers = run.columns.map(({ header, name }) => header || name)
   yield Buffer.from(csvText([[...headers, ...addedHeaders(headers, run)].map(guardText)], PLAIN_CSV))
   const texts = (all: readonly string[]) => all.map((text, at) => `(${at}, ${connection.escapeLiteral(text)})`).join(', ')
-  const [label, ...others] = run.gate.outcomes.map(({ type }, at) => (type === 'number' ? `${outcomeField(at)}::text` : guardInSql(`${outcomeField(at)}::text`)))
-  const fields = [...run.columns.map(columnInSql), label, "coalesce(words.text, 'not in the run')", guardInSql('rules.text'), ...others]
+  const [label, ...others] = run.gate.outcomes.map(({ type }, at): Field => ({ text: `${outcomeField(at)}::text`, isFigure: type === 'number' }))
+  const fields: Field[] = [
+    ...run.columns.map(({ id, type }): Field => ({ text: writtenText(id), isFigure: type !== 'text', isRead: `${valueOf(id)} is not null` })),
+    label!, { text: "coalesce(words.text, 'not in the run')", isFigure: true }, { text: 'guarded.text', isFigure: true }, ...others,
+  ]
+  // The texts are made in one step and looked at in the next: written into one, each would be made several times.
   const sql = `
-    select ${fields.join(', ')}
-    from ${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)
-    left join (values ${texts(STATUSES)}) as words (code, text) on words.code = run.status
-    left join (values ${texts(ruleTexts(run))}) as rules (place, text) on rules.place = run.rule
-    order by record`
+    select ${fields.map(({ isFigure, isRead }, at) => (!isFigure ? guardInSql(`f${at}`) : isRead ? `case when r${at} then f${at} else ${guardInSql(`f${at}`)} end` : `f${at}`)).join(', ')}
+    from (
+      select record, ${fields.map(({ text }, at) => `${text} as f${at}`).join(', ')}, ${fields.flatMap(({ isFigure, isRead }, at) => (isFigure && isRead ? [`${isRead} as r${at}`] : [])).concat('null').join(', ')}
+      from ${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)
+      left join (values ${texts(STATUSES)}) as words (code, text) on words.code = run.status
+      left join (values ${texts(ruleTexts(run).map(guardText))}) as guarded (place, text) on guarded.place = run.rule
+      order by record offset 0) as made`
   yield* withReturns(connection.query(copyTo(`copy (${sql}) to stdout (format csv)`)))
 }
 
-/** Values that could be read are figures, days or truths, whatever sign they begin with. */
-function columnInSql({ id, type }: Column): string {
-  if (type === 'text') return guardInSql(writtenText(id))
-  return `case when ${valueOf(id)} is null then ${guardInSql(writtenOf(id))} else ${writtenText(id)} end`
+/** A field of a line, as SQL. */
+interface Field {
+  text: string
+  /** A figure, a day or a truth is not guarded, whatever sign it begins with. */
+  isFigure: boolean
+  /** Whether it could be read as one, where that is not so of every record. */
+  isRead?: string
 }
 
 const [LINE_FEED, RETURN, QUOTE] = [0x0a, 0x0d, 0x22]
 
+/** Bytes that are sent at a time: the database gives a line at a time, and each would be a packet of its own. */
+const PIECE = 1 << 16
+
 /** The database ends lines in LF alone; in quoted values they stay as they are. */
 export async function* withReturns(pieces: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
   let isQuoted = false
+  let [out, used] = [Buffer.allocUnsafe(2 * PIECE), 0]
   for await (const piece of pieces) {
-    const out = Buffer.allocUnsafe(2 * piece.length)
-    let used = 0
+    if (used + 2 * piece.length > out.length) {
+      yield out.subarray(0, used)
+      ;[out, used] = [Buffer.allocUnsafe(Math.max(2 * PIECE, 2 * piece.length)), 0]
+    }
     for (let at = 0; at < piece.length; at++) {
       const byte = piece[at]!
       if (byte === QUOTE) isQuoted = !isQuoted
       else if (byte === LINE_FEED && !isQuoted) out[used++] = RETURN
       out[used++] = byte
     }
-    yield out.subarray(0, used)
   }
+  yield out.subarray(0, used)
 }
 
 /** The gate's own columns, numbered where the table already uses their names. */

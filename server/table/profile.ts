@@ -1,26 +1,50 @@
 /** How the values of each column are spread, small enough for the head of a table. */
-import type { Column, ColumnProfile } from '@dime-gate/contract/table'
+import type { Column, ColumnProfile, Table } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { type Queryable, rowsOf } from '../database/database'
+import { type Database, type Queryable, rowOf, rowsOf } from '../database/database'
 import { relationOf, valueOf } from './relation'
 
 const BINS = 24
 const COMMON = 5
 
-/** By column id. */
-export async function profileTable(on: Queryable, tableId: number, columns: Column[]): Promise<Record<string, ColumnProfile>> {
-  const profiles: Record<string, ColumnProfile> = {}
+type Profile = Record<string, ColumnProfile>
+
+/** Those that are being reckoned, so that two who look at once wait for one. */
+const underWay = new Map<string, Promise<Profile>>()
+
+/**
+ * By column id. Reckoned at the first look at a table as it stands, which takes a while for a large one, and kept.
+ * @param slow connections for what takes long
+ */
+export async function profileOf(database: Database, slow: Database, { id, version, columns }: Table): Promise<Profile> {
+  const kept = await rowOf<{ profile: Profile }>(database, 'select profile from table_profile where table_id = $1 and table_version = $2', [id, version])
+  if (kept) return kept.profile
+  const key = `${id} ${version}`
+  const reckoned = underWay.get(key) ?? reckonAndKeep(slow, id, version, columns).finally(() => underWay.delete(key))
+  underWay.set(key, reckoned)
+  return reckoned
+}
+
+async function reckonAndKeep(slow: Database, id: number, version: number, columns: Column[]): Promise<Profile> {
+  const profile = await reckon(slow, id, columns)
+  await slow.query(`
+    insert into table_profile (table_id, table_version, profile) values ($1, $2, $3)
+    on conflict (table_id) do update set table_version = excluded.table_version, profile = excluded.profile`, [id, version, JSON.stringify(profile)])
+  return profile
+}
+
+async function reckon(on: Queryable, tableId: number, columns: Column[]): Promise<Profile> {
+  const profiles: Profile = {}
   for (const column of columns) {
     profiles[column.id] = isNumeric(column.type) || column.type === 'date' ? await bins(on, tableId, column) : await values(on, tableId, column)
   }
   return profiles
 }
 
-async function bins(on: Queryable, tableId: number, { id, type }: Column): Promise<ColumnProfile> {
+async function bins(on: Queryable, tableId: number, { id }: Column): Promise<ColumnProfile> {
   const value = valueOf(id)
-  // A date is counted in days here; to PostgreSQL the difference of two dates is a whole number.
-  const place = type === 'date' ? `(${value} - least)::numeric` : `(${value} - least)`
-  const span = type === 'date' ? '(most - least)::numeric' : '(most - least)'
+  // To PostgreSQL the difference of two dates is a whole number of days. Doubles do for a picture, and are far quicker.
+  const [place, span] = [`(${value} - least)::float8`, '(most - least)::float8']
   const rows = await rowsOf<{ bin: number; records: number; least: string; most: string }>(on, `
     with ends as (select min(${value}) as least, max(${value}) as most from ${relationOf(tableId)})
     select case when least = most then 0 else least(${BINS - 1}, floor(${place} * ${BINS} / ${span}))::int end as bin,

@@ -162,6 +162,10 @@ test('profiles tell how the values are spread', async () => {
   expect(d).toMatchObject({ kind: 'bins', from: '2026-01-01', to: '2026-01-25' })
   expect(t).toEqual({ kind: 'values', distinct: 2, common: [{ value: 'x', records: 2 }, { value: 'y', records: 1 }] })
   expect(e).toEqual({ kind: 'none' })
+  // Kept, and told again as it was.
+  expect((await server.database.query('select table_version from table_profile where table_id = $1', [table.id])).rows).toEqual([{ table_version: 1 }])
+  expect((await server.ask('GET', `/tables/${table.id}/profile`)).body).toEqual(body)
+  expect((await Promise.all([1, 2].map(() => server.ask('GET', `/tables/${table.id}/profile`)))).map((one) => one.body)).toEqual([body, body])
 })
 
 describe('what is asked wrongly', () => {
