@@ -195,6 +195,28 @@ describe('a run', () => {
     expect(await server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 2 })).toMatchObject({ status: 422, body: { code: 'not-bound' } })
   })
 
+  test('twenty that are kept at once are numbered one after the other', async () => {
+    const gate = await newGate('Twenty at once')
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    const all = await Promise.all(Array.from({ length: 20 }, () => server.ask('POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })))
+    expect(all.map(({ status }) => status)).toEqual(all.map(() => 201))
+    expect(all.map(({ body }) => (body as Run).number).toSorted((a, b) => a - b)).toEqual(all.map((_, at) => at + 1))
+    for (const { body } of all) expect((await ended(server, (body as Run).id)).state).toBe('done')
+  })
+
+  test('of labels that are computed takes out what they came to; what a spreadsheet program would run is guarded', async () => {
+    const own = await bringIn(server, 'Formulas', 'Points,Note\n10,=1+1\n80,-5\n=2,"two\rlines"\n', (settings) => (settings.columns[0]!.type = 'number'))
+    const draft = scale('Computed')
+    const bands = draft.bands.map((one, at) => ({ ...one, entries: [{ feel: `"=" + "label ${at}"` }] }))
+    const gate: Gate = (await server.ask('POST', '/gates', { draft: { ...draft, bands }, binding: { tableId: own.id, inputs: { Points: { column: own.columns[0]!.id } } } })).body
+    await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+    const { id } = await keepRun(server, { gateId: gate.id, version: 1, tableId: own.id, binding: 1 })
+    expect(await (await server.fetch(`/api/v1/runs/${id}/labelled.csv`)).text()).toBe([
+      'Points,Note,Computed,Computed status,Computed limits',
+      `10,'=1+1,'=label 0,labelled,<= 20`, `80,-5,'=label 2,labelled,[70..100]`, `'=2,"two\rlines",,held,`, '',
+    ].join('\r\n'))
+  })
+
   test('numbers its gate\'s columns where the table already has their names', async () => {
     const own = await bringIn(server, 'Labelled before', 'Points,Award\n1,x\n2,y\n')
     const gate: Gate = (await server.ask('POST', '/gates', { draft: scale('Award'), binding: { tableId: own.id, inputs: { Points: { column: own.columns[0]!.id } } } })).body

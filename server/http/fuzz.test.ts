@@ -1,0 +1,94 @@
+import fc from 'fast-check'
+import type { Gate } from '@dime-gate/contract/gate'
+import type { Run } from '@dime-gate/contract/run'
+import type { Table } from '@dime-gate/contract/table'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { bringIn, importPath } from '../testing/bring-in'
+import { keepRun } from '../testing/keep-run'
+import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
+
+let server: TemporaryServer
+let table: Table
+let gate: Gate
+let run: Run
+beforeAll(async () => {
+  server = await temporaryServer()
+  table = await bringIn(server, 'Trees', TEXT)
+  gate = (await server.ask('POST', '/gates', { draft: SCALE, binding: { tableId: table.id, inputs: bound() } })).body
+  await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
+  run = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
+})
+afterAll(() => server.close())
+
+const TEXT = 'Tree,Decay\nA,5\nB,12\nC,40\n'
+const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
+const SCALE = plainScale('Band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
+const RULES = {
+  schema: 1, form: 'rules', name: 'Rules', hitPolicy: 'first', inputs: SCALE.inputs, outcomes: SCALE.outcomes,
+  rules: [{ condition: 'Decay > 5 and Decay < 70', entries: [{ feel: '"a" + "b"' }], note: 'n' }], otherwise: [{ is: 'rest' }],
+}
+const bound = () => ({ Decay: { column: table.columns[1]!.id } })
+
+/** Requests that are right, as method, path and body. */
+const requests = (): [string, string, unknown][] => [
+  ['POST', '/gates', { draft: { ...SCALE, name: 'Fuzzed' }, binding: { tableId: table.id, inputs: bound() } }],
+  ['POST', '/gates', { draft: { ...RULES, name: 'Fuzzed rules' }, binding: null }],
+  ['PUT', `/gates/${gate.id}/draft`, { draft: SCALE, seen: 1 }],
+  ['PUT', `/gates/${gate.id}/draft`, { draft: { ...RULES, name: 'Band' }, seen: 1 }],
+  ['POST', `/gates/${gate.id}/versions`, { seen: 1 }],
+  ['PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: bound(), seen: 1 }],
+  ['POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1, feeding: [{ gateId: 1, version: 1, binding: 1 }], asOf: '2026-03-02' }],
+  ['PATCH', `/runs/${run.id}`, { name: 'Spring' }],
+  ['PATCH', `/tables/${table.id}`, { name: 'Trees' }],
+  ['POST', `/tables/${table.id}/records`, { records: [1, 2] }],
+  ['PUT', '/workspace', { asOf: '2026-03-02' }],
+]
+
+const STRANGE: unknown[] = [
+  null, true, 0, -1, 0.5, 2 ** 31, 2 ** 53, 1e308, '', ' ', '\0', '\ud800', 'x'.repeat(5000), '=1+1', '9'.repeat(400), '1e-400', '0000-01-01', '9999-99-99', [], [null], {}, { a: 1 }, '__proto__',
+]
+
+/** The same with one of its parts in another shape. */
+function changed(body: unknown, path: readonly number[], strange: unknown): unknown {
+  if (typeof body !== 'object' || body === null || path.length === 0) return strange
+  const keys = Object.keys(body)
+  if (keys.length === 0) return strange
+  const key = keys[path[0]! % keys.length]!
+  const part = changed((body as Record<string, unknown>)[key], path.slice(1), strange)
+  return Array.isArray(body) ? body.with(Number(key), part) : { ...body, [key]: part }
+}
+
+test('requests that are almost right are done, or refused with a reason, and never a fault of ours', async () => {
+  const paths = fc.array(fc.nat(30), { maxLength: 7 })
+  await fc.assert(fc.asyncProperty(fc.nat(10), paths, fc.constantFrom(...STRANGE), async (which, path, strange) => {
+    const [method, address, body] = requests()[which]!
+    const answer = await server.ask(method, address, changed(body, path, strange))
+    const { code, message } = answer.body as { code?: string; message?: string }
+    expect([answer.status < 500, answer.status < 400 || (Boolean(code) && Boolean(message))]).toEqual([true, true])
+  }), { numRuns: 1200 })
+}, 120_000)
+
+test('so are addresses that are almost right', async () => {
+  const ids = fc.constantFrom('1', '0', '-1', '999999', '2147483648', '9007199254740993', '1e3', '%00', '%E0%A4%A', '..%2f', 'x', '')
+  const places = fc.constantFrom('tables/{}', 'tables/{}/profile', 'tables/{}/columns/{}', 'gates/{}', 'gates/{}/bindings', 'gates/{}/bindings/{}', 'gates/{}/feeding/{}', 'runs/{}', 'runs/{}/records', 'runs/{}/columns/{}', 'runs/{}/labelled.csv', 'nothing/{}')
+  await fc.assert(fc.asyncProperty(places, ids, ids, fc.constantFrom('GET', 'HEAD', 'DELETE', 'POST'), async (place, first, second, method) => {
+    // What is there stays there.
+    if (method === 'DELETE' && first === '1') return
+    const response = await server.fetch(`/api/v1/${place.replace('{}', first).replace('{}', second)}`, { method, ...(method === 'POST' ? { body: '{' } : {}) })
+    await response.arrayBuffer()
+    expect([place, first, second, method, response.status < 500]).toEqual([place, first, second, method, true])
+  }), { numRuns: 400 })
+}, 120_000)
+
+test('so are files with settings that are almost right', async () => {
+  const { searchParams } = new URL(importPath(TEXT, 'Almost'), 'http://x')
+  const request = JSON.parse(searchParams.get('request')!) as object
+  const bytes = fc.oneof(fc.constant(new TextEncoder().encode(TEXT)), fc.uint8Array({ maxLength: 60 }), fc.string({ unit: 'binary' }).map((text) => new TextEncoder().encode(text)))
+  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), bytes, async (path, strange, body) => {
+    const query = new URLSearchParams({ request: JSON.stringify(changed(request, path, strange)) })
+    const response = await server.fetch(`/api/v1/tables?${query}`, { method: 'POST', body: body as never })
+    const text = await response.text()
+    expect([response.status < 500, text]).toEqual([true, text])
+    if (response.status === 201) await server.ask('DELETE', `/tables/${(JSON.parse(text) as Table).id}`)
+  }), { numRuns: 300 })
+}, 120_000)
