@@ -11,12 +11,14 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number)
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text)
 
 const MOST_CONNECTIONS = 8
+/** What takes long takes one processor, and leaves the others to whoever asks for little. */
+const ALONE = '-c max_parallel_workers_per_gather=0'
 /** Milliseconds that anybody waits for a connection. */
 const PATIENCE = 10_000
 
 /** @param waits whether one who waits for a connection does so however long it takes */
 export function openDatabase(url: string, { waits = false } = {}): Database {
-  const pool = new pg.Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: waits ? 0 : PATIENCE })
+  const pool = new pg.Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: waits ? 0 : PATIENCE, ...(waits ? { options: ALONE } : {}) })
   // A connection that breaks is replaced, and whatever was asked on it tells of the trouble; a break between two
   // questions, idle or not, is nobody's, and would otherwise end the program.
   pool.on('error', () => undefined)

@@ -1,14 +1,12 @@
 /** A thread that decides runs, so that whoever answers requests never waits for one. */
-import { constants, setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
 import { isAway, openDatabase } from '../database/database'
-import type { ThreadData } from '../threads/start-thread'
+import { giveWay, type ThreadData } from '../threads/start-thread'
 import { decideRun, type RunJob } from './decide-run'
 
 export type RunMessage = { kind: 'progress'; records: number } | { kind: 'done' } | { kind: 'failed'; message: string }
 
-// 0 is this thread alone on Linux (setpriority(2)): who waits for an answer comes before a run.
-setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL)
+giveWay()
 
 const database = openDatabase((workerData as ThreadData).url)
 const AWAY = 'The database went away while this run was under way. Keep the run again.'

@@ -5,7 +5,7 @@ import { FileError, type FileProblem } from '@dime-gate/interchange/table/proble
 import { openDatabase } from '../database/database'
 import type { Refusal } from '../http/refusal'
 import { refusalFor } from '../http/refusal-for'
-import type { ThreadData } from '../threads/start-thread'
+import { giveWay, type ThreadData } from '../threads/start-thread'
 import { importTable } from './import-table'
 
 export type ToImporter =
@@ -22,6 +22,7 @@ export type FromImporter =
   | { kind: 'refused'; refusal: Pick<Refusal, 'status' | 'problem'> }
   | { kind: 'failed'; message: string }
 
+giveWay()
 const database = openDatabase((workerData as ThreadData).url)
 const tell = (message: FromImporter) => parentPort!.postMessage(message)
 
