@@ -159,6 +159,7 @@ test('while the server is gone changes stay, and are kept when it is back', asyn
   await type(gate.page, '[data-cut="1"] input', '29')
   await gate.page.keyboard.press('Enter')
   expect(await textOf(gate.page, '.keeping')).toMatch(/does not answer/)
+  expect(await textOf(gate.page, '.away')).toMatch(/does not answer/)
   // Nobody has to ask for it again.
   await gate.restartServer()
   await eventually(async () => (await gate.page.$('.keeping')) === null, true)

@@ -88,3 +88,14 @@ test('a dialog that closes gives the focus back to where it was opened', async (
   await click(gate.page, '[role=dialog] ::-p-text(Cancel)')
   await eventually(() => gate.page.evaluate(() => (document.activeElement as HTMLElement).innerText), 'New scale\nN')
 })
+
+test('a shelf that could not be laid out says so, and is laid out by itself once the server is back', async () => {
+  await open('/runs')
+  await gate.stopServer()
+  await click(gate.page, 'nav a[href="/tables"]')
+  await find(gate.page, '.away')
+  expect(await textOf(gate.page, '.notice.problem')).toMatch(/laid out once that is back/)
+  await gate.restartServer()
+  await find(gate.page, '::-p-text(New scale)')
+  await eventually(async () => (await gate.page.$('.away')) === null && (await gate.page.$('.notice.problem')) === null, true)
+})

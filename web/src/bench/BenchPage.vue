@@ -20,7 +20,7 @@ import FindingList from '../rules/FindingList.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
-import { useReturn } from '../shared/connection'
+import { unlessAway, useReturn } from '../shared/connection'
 import { count } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
@@ -153,7 +153,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 </script>
 
 <template>
-  <section v-if="trouble || unread" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ trouble || unread }}</p><p class="ways"><v-btn @click="tryAgain">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
+  <section v-if="trouble || unread" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ unlessAway(trouble || unread) }}</p><p class="ways"><v-btn @click="tryAgain">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="gate && table && asked" class="bench">
     <BenchHeader :table="table" :name="gate.name" :form="formWords(gate)" @rename="change({ ...gate, name: $event })" />
     <DraftTrouble class="kept" />

@@ -7,7 +7,7 @@ import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith, messageOf } from '../shared/api'
-import { useReturn } from '../shared/connection'
+import { unlessAway, useReturn } from '../shared/connection'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { runTitle } from '../shared/words'
@@ -102,7 +102,7 @@ onBeforeUnmount(() => window.removeEventListener('dragover', over))
 
 <template>
   <section class="desk" :class="{ over: isOver, alone: shelf }" @drop.prevent="drop" @dragleave.self="isOver = false">
-    <p v-if="trouble" class="notice problem" role="alert">{{ trouble }} <v-btn class="plain" @click="load">Try again</v-btn></p>
+    <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="load">Try again</v-btn></p>
     <template v-else-if="desk">
       <h1 v-if="shelf" class="visually-hidden">{{ TITLES[shelf] }}</h1>
       <div v-if="shelf === null || shelf === 'tables'" class="begin">

@@ -19,7 +19,7 @@ import { whileFetching } from '../records/while-fetching'
 import RulesList from '../rules/RulesList.vue'
 import CutLine from '../scale/CutLine.vue'
 import { ask, askWith, messageOf } from '../shared/api'
-import { useReturn } from '../shared/connection'
+import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
@@ -94,7 +94,7 @@ function show(next: Tray): void {
 </script>
 
 <template>
-  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ trouble }}</p><p class="ways"><v-btn @click="follow">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
+  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><p class="ways"><v-btn @click="follow">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="run" class="run">
     <header>
       <h1>{{ runTitle(run) }}</h1>

@@ -3,7 +3,8 @@
 import { onMounted, ref } from 'vue'
 import { date } from './format'
 import { useNotices } from './notices'
-import { messageOf } from './api'
+import { isPassing, messageOf } from './api'
+import { useReturn } from './connection'
 import { useWorkspace } from './workspace'
 
 const workspace = useWorkspace()
@@ -11,7 +12,12 @@ const notices = useNotices()
 const open = ref(false)
 const typed = ref('')
 
-onMounted(() => workspace.load().catch((error) => notices.warn(messageOf(error))))
+onMounted(load)
+useReturn(load)
+
+function load(): void {
+  workspace.load().catch((error) => isPassing(error) || notices.warn(messageOf(error)))
+}
 
 function begin(): void {
   typed.value = workspace.asOf ?? ''

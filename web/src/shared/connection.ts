@@ -10,6 +10,11 @@ let timer: ReturnType<typeof setTimeout> | undefined
 /** What is said as long as it is away; null while all is well. */
 export const awayMessage = readonly(away)
 
+/** What a page says of its trouble: what stands above it already is not said again. */
+export function unlessAway(message: string): string {
+  return message === away.value ? 'This page is laid out once that is back.' : message
+}
+
 /** Told by whoever asked and got no answer. */
 export function noteAway(message: string): void {
   away.value = message

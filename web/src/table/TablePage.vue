@@ -9,7 +9,7 @@ import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import RecordList from '../records/RecordList.vue'
 import type { ListedRecord } from '../records/session'
 import { ask, messageOf } from '../shared/api'
-import { useReturn } from '../shared/connection'
+import { unlessAway, useReturn } from '../shared/connection'
 import { counted, moment } from '../shared/format'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
@@ -45,7 +45,7 @@ async function rows(from: number, to: number): Promise<ListedRecord[]> {
 </script>
 
 <template>
-  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ trouble }}</p><router-link to="/">Go to the desk</router-link></section>
+  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
   <section v-else-if="table" class="table-page">
     <header>
       <h1>{{ table.name }}</h1>
