@@ -46,7 +46,8 @@ export function suggestDecimalMark(texts: readonly string[]): DecimalMark {
   let point = 0
   let comma = 0
   for (const written of texts) {
-    const text = written.trim().replace(/\s*%$/, '')
+    const trimmed = written.trim()
+    const text = trimmed.endsWith('%') ? trimmed.slice(0, -1).trimEnd() : trimmed
     if (!/[.,]/.test(text)) continue
     // 1,240 reads under both marks, as different numbers: it speaks for neither.
     const asPoint = readNumber(text, 'point').state === 'readable'

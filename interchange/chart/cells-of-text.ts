@@ -2,6 +2,7 @@
 import { type Delimiter, recordsOfText } from '../table/read-records'
 
 const LONGEST = 200_000
+const LONGEST_LINE = 4000
 
 /** One row a line, an empty one for an empty line. A text of one column comes back as such. */
 export function cellsOf(text: string): string[][] {
@@ -13,6 +14,8 @@ export function cellsOf(text: string): string[][] {
 }
 
 function rowsOf(lines: string[]): string[][] {
+  // A line like that is no chart's, and patterns take long over it.
+  if (lines.some((line) => line.length > LONGEST_LINE)) return lines.map((line) => [line])
   const ways: ((line: string[]) => string[][])[] = [
     (all) => delimited(all, '\t'), (all) => delimited(all, ';'), piped, spaced, (all) => delimited(all, ','),
     (all) => all.map((line) => line.split(/\s*(?::|->|→)\s+|\s+=\s+/)),

@@ -50,9 +50,13 @@ export function readChart(chart: string | readonly (readonly string[])[], option
   return new Chart(filled, width, options).read()
 }
 
+/** Nobody writes a threshold as long as this, and patterns take long over long texts. */
+const LONGEST_CELL = 400
+
 /** `A 90–100` or `A (90–100)`, line by line; null where a line is of another kind. */
 function labelsBeside(rows: readonly Row[]): Row[] | null {
   const split = rows.map(({ cells, row }): Row | null => {
+    if (cells[0]!.length > LONGEST_CELL) return null
     const [, label, threshold] = /^(.*\S)\s*\(([^()]*\d[^()]*)\)$/.exec(cells[0]!) ?? /^(\D*[^\d\s<>≤≥=+–—-])\s+((?:[<>≤≥=+–—-]\s*)*\d.*)$/.exec(cells[0]!) ?? []
     return label && threshold ? { cells: [label, threshold], row } : null
   })
