@@ -1,3 +1,4 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
@@ -13,7 +14,6 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 let number = 0
 
 /** A table, a gate on it, and a run of that. */

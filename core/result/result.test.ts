@@ -7,7 +7,7 @@ import type { Gate, ScaleGate } from '../gate/document'
 import { givenNumber, plainScale } from '../gate/scale-gate'
 import { lowered } from '../rule/lower'
 import { NONE, STATUSES } from '../rule/rules'
-import { anInput, rulesGate, TODAY } from '../testing/a-gate'
+import { anInput, band, rulesGate, TODAY } from '../testing/a-gate'
 import { arrivals } from './counts'
 import { keptResult, resultMaker } from './make-results'
 import { labelCounts, type Tray, trayName } from './tray'
@@ -104,8 +104,7 @@ describe('rules', () => {
 })
 
 describe('a scale', () => {
-  const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
-  const gate: ScaleGate = {
+    const gate: ScaleGate = {
     ...plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'below' }], [band('Sound'), band('Watch'), band('Failing')]),
     ceiling: { at: '100', included: true },
   }

@@ -1,5 +1,6 @@
 /** Small gates for tests. */
 import type { Input, RulesGate } from '../gate/document'
+import type { Band } from '../gate/scale-gate'
 import type { Value, ValueKind } from '../value/value'
 import { valueFromText } from '../value/value-text'
 import { parseDate } from '../value/temporal'
@@ -8,6 +9,11 @@ export const TODAY = parseDate('2026-03-02')!
 
 export function anInput(name: string, type: ValueKind, change: Partial<Input> = {}): Input {
   return { name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold', ...change }
+}
+
+/** A band of a scale that looks like any other. */
+export function band(label: string): Band {
+  return { label, colour: '#7fa99a', mark: 'disc' }
 }
 
 /** Rules of one label each, First, without otherwise unless said so. */

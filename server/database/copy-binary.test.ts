@@ -1,21 +1,11 @@
 import { once } from 'node:events'
 import fc from 'fast-check'
 import { from as copyFrom } from 'pg-copy-streams'
-import { type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
+import { testDatabase } from '../testing/test-database'
 import { BinaryRows } from './copy-binary'
-import { type Database, inTransaction, openDatabase, rowsOf } from './database'
+import { inTransaction, rowsOf } from './database'
 
-let temporary: TemporaryDatabase
-let database: Database
-beforeAll(async () => {
-  temporary = await temporaryDatabase()
-  database = openDatabase(temporary.url)
-  await database.query('create table written (place integer, n numeric, d date, b boolean, t text, j jsonb)')
-})
-afterAll(async () => {
-  await database.end()
-  await temporary.drop()
-})
+const database = testDatabase((database) => database.query('create table written (place integer, n numeric, d date, b boolean, t text, j jsonb)'))
 
 interface Written {
   n: string | null
@@ -52,12 +42,12 @@ test('the database reads back every value as it was', () => fc.assert(fc.asyncPr
     if (place % 7 === 3) pieces.push(writer.take())
   })
   pieces.push(writer.end())
-  await inTransaction(database, async (connection) => {
+  await inTransaction(database(), async (connection) => {
     await connection.query('truncate written')
     const copy = connection.query(copyFrom('copy written from stdin with (format binary)'))
     for (const piece of pieces) copy.write(piece)
     copy.end()
     await once(copy, 'finish')
   })
-  expect(await rowsOf(database, 'select n, d, b, t, j from written order by place')).toEqual(all)
+  expect(await rowsOf(database(), 'select n, d, b, t, j from written order by place')).toEqual(all)
 }), { numRuns: 60 }))

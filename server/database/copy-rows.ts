@@ -28,10 +28,6 @@ export class CopiedRows {
     return fromCopyText(this.bytes.toString('utf8', this.start(row, field), this.end(row, field)))
   }
 
-  texts(field: number): (string | null)[] {
-    return Array.from({ length: this.length }, (_, row) => this.text(row, field))
-  }
-
   /** A whole number that fits into 32 bits; of one that is not there nothing is said. */
   whole(row: number, field: number): number {
     const [start, end] = [this.start(row, field), this.end(row, field)]

@@ -1,3 +1,4 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import { type FeedingGate, feedingSeen, type Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
@@ -19,7 +20,6 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const SCALE: ScaleGate = plainScale('Award', givenNumber('Points', ''), [{ at: '50', owner: 'above' }], [band('low'), band('high')])
 const RULES: GateDocument = {
   schema: 1, form: 'rules', name: 'Goes up', hitPolicy: 'first',

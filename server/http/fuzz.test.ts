@@ -1,3 +1,4 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import fc from 'fast-check'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
@@ -21,7 +22,6 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 const TEXT = 'Tree,Decay\nA,5\nB,12\nC,40\n'
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const SCALE = plainScale('Band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
 const RULES = {
   schema: 1, form: 'rules', name: 'Rules', hitPolicy: 'first', inputs: SCALE.inputs, outcomes: SCALE.outcomes,

@@ -23,17 +23,20 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
   yield Buffer.from(csvText([[...headers, ...addedHeaders(headers, run)].map(guardText)], PLAIN_CSV))
   // A list in JSON knows where its parts are, however many; to join with rows of texts would take twice as long as all else.
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
-  const [label, ...others] = run.gate.outcomes.map(({ type }, at): Field => ({ text: `${outcomeField(at)}::text`, isFigure: type === 'number' }))
+  const [label, ...others] = run.gate.outcomes.map(({ type }, at): Field => ({ text: `${outcomeField(at)}::text`, isPlain: type === 'number' ? 'true' : 'false' }))
   const fields: Field[] = [
-    ...run.columns.map(({ id, type }): Field => ({ text: writtenText(id), isFigure: type !== 'text', isRead: `${valueOf(id)} is not null` })),
-    label!, { text: `coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`, isFigure: true }, { text: wordOf(ruleTexts(run).map(guardText), 'run.rule'), isFigure: true }, ...others,
+    ...run.columns.map(({ id, type }): Field => ({ text: writtenText(id), isPlain: type === 'text' ? 'false' : `${valueOf(id)} is not null` })),
+    label!,
+    { text: `coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`, isPlain: 'true' },
+    { text: wordOf(ruleTexts(run), 'run.rule'), isPlain: 'false' },
+    ...others,
   ]
   // The texts are made in one step and looked at in the next: written into one, each would be made several times.
+  const made = fields.map(({ text, isPlain }, at) => `${text} as f${at}, ${isPlain} as p${at}`)
+  const guarded = fields.map((_, at) => `case when p${at} then f${at} else ${guardInSql(`f${at}`)} end`)
   const sql = `
-    select ${fields.map(({ isFigure, isRead }, at) => (!isFigure ? guardInSql(`f${at}`) : isRead ? `case when r${at} then f${at} else ${guardInSql(`f${at}`)} end` : `f${at}`)).join(', ')}
-    from (
-      select record, ${fields.map(({ text }, at) => `${text} as f${at}`).join(', ')}, ${fields.flatMap(({ isFigure, isRead }, at) => (isFigure && isRead ? [`${isRead} as r${at}`] : [])).concat('null').join(', ')}
-      from ${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)
+    select ${guarded.join(', ')} from (
+      select ${made.join(', ')} from ${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)
       order by record offset 0) as made`
   yield* withReturns(connection.query(copyTo(`copy (${sql}) to stdout (format csv)`)))
 }
@@ -41,10 +44,8 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
 /** A field of a line, as SQL. */
 interface Field {
   text: string
-  /** A figure, a day or a truth is not guarded, whatever sign it begins with. */
-  isFigure: boolean
-  /** Whether it could be read as one, where that is not so of every record. */
-  isRead?: string
+  /** Whether it is a figure, a day or a truth, which is not guarded, whatever sign it begins with. */
+  isPlain: string
 }
 
 const [LINE_FEED, RETURN, QUOTE] = [0x0a, 0x0d, 0x22]

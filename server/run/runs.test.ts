@@ -1,3 +1,4 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import { tableFromIPC } from 'apache-arrow'
 import { columnFromTable, decisionsFromTable } from '@dime-gate/contract/column-wire'
 import type { Gate as StoredGate } from '@dime-gate/contract/gate'
@@ -20,7 +21,6 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 const CLIMBS = ['Who,Points (p),Note', 'Ilo,12.50,"said ""up"""', 'Tes,70,', 'Oru,n/a,x', 'Wen,,y', 'Kes,69.999999999999999999,z', 'Dal,100.5,"a,b"', 'Fen,20,', 'Sul,30,', 'Yar,40,', 'Pel,50,', 'Bra,60,'].join('\r\n') + '\r\n'
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 
 function scale(name: string): ScaleGate {
   return {

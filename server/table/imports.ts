@@ -50,6 +50,8 @@ export class Imports {
   }
 
   async close(): Promise<void> {
+    // Whoever still waits for a thread waits for one of a program that ends.
+    this.waiting.length = 0
     const all = [...this.all]
     this.all.clear()
     this.idle = []

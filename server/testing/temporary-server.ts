@@ -31,6 +31,8 @@ export async function temporaryDatabase(): Promise<TemporaryDatabase> {
 }
 
 export interface TemporaryServer {
+  /** Of its database. */
+  url: string
   database: Database
   /** Asks the server; the answer is JSON unless said otherwise. */
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }>
@@ -49,6 +51,7 @@ export async function temporaryServer(): Promise<TemporaryServer> {
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {
+    url,
     database,
     fetch: (path, init) => fetch(at + path, init),
     async ask(method, path, body) {

@@ -1,9 +1,8 @@
 import type { Gate, ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
-import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
+import { anInput, band, rulesGate } from '@dime-gate/core/testing/a-gate'
 import { tryOut, typedInputs } from './trial'
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const SCALE: ScaleGate = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }], ['Sound', 'Watch', 'Weak'].map(band))
 const RULES = rulesGate([anInput('Due', 'date'), anInput('Dead', 'boolean'), anInput('Modules', 'number', { isSet: true }), anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })],
   [['Dead', 'fell'], ['Due < today()', 'late'], ['mean(Modules) >= 4', 'crown'], ['Band = "Weak"', 'weak']])

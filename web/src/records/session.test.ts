@@ -3,7 +3,7 @@ import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
 import type { Cell } from '@dime-gate/core/table/cells'
 import { columnOf } from '@dime-gate/core/table/table'
-import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
+import { anInput, band, rulesGate } from '@dime-gate/core/testing/a-gate'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { type Asked, type ColumnAddress, Session } from './session'
 
@@ -26,7 +26,6 @@ function sessionOn() {
   return { session, fetched }
 }
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const SCALE = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
 const RULES: RulesGate = rulesGate([anInput('Decay', 'number'), anInput('Species', 'text'), anInput('Due', 'date'), anInput('Late', 'number', { source: { kind: 'figure', feel: '(today() - Due).days' } })],
   [['Species = "ash" and Decay > 12', 'fell'], ['Late > 0', 'look']], { otherwise: [{ is: 'leave' }] })

@@ -1,10 +1,10 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { numberColumn } from '@dime-gate/core/table/number-column'
 import { effectScope, nextTick, ref, type Ref } from 'vue'
 import { type Asked, type ColumnAddress, Session } from './session'
 import { useResult } from './useResult'
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const cutAt = (at: string, column = 1): Asked => ({
   gate: plainScale('Decay band', givenNumber('Decay', '%'), [{ at, owner: 'above' }], [band('Sound'), band('Weak')]), inputs: { Decay: { column } }, feeding: [], asOf: '2026-03-02',
 })

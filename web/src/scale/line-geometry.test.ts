@@ -1,8 +1,8 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { Decimal } from '@dime-gate/core/value/number'
 import { firstTolerance, keyStep, lineScale, middleOfBand, nudged, stagger, valueAtPixel } from './line-geometry'
 
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const gate = plainScale('x', givenNumber('x', ''), [{ at: '20', owner: 'above' }, { at: '150', owner: 'above' }], [band('a'), band('b'), band('c')])
 const spread = { from: 0, to: 100, bins: [1], below: 0, above: 0 }
 

@@ -1,3 +1,4 @@
+import { band } from '@dime-gate/core/testing/a-gate'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Tray } from '@dime-gate/core/result/tray'
@@ -6,7 +7,6 @@ import { count, counted, date, number, roundedText, share, typedNumber } from '.
 import { intervalWords, isTrouble, reasonWords, refusalWords, runTitle, trayWords, withUnit } from './words'
 
 const at = (value: string, included = true) => ({ at: value, included })
-const band = (label: string) => ({ label, colour: '#7fa99a', mark: 'disc' as const })
 const gate = plainScale('x', givenNumber('x', ''), [{ at: '12', owner: 'above' }], [band('Sound'), band('Watch')])
 
 test('limits say in words who owns their ends', () => {
