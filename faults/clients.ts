@@ -1,5 +1,6 @@
 /** Clients that bring in tables, make and change gates, keep runs and take results, whatever happens meanwhile. */
-import { request } from 'node:http'
+import { once } from 'node:events'
+import { type IncomingMessage, request } from 'node:http'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
@@ -13,6 +14,7 @@ import { type Ledger, valueOf } from './ledger'
 import { pause, type World } from './world'
 
 const MOST_RECORDS = 20_000
+const PIECES = 8
 const LABELS = ['low', 'high'].map((label) => ({ label, colour: '#7fa99a', mark: 'disc' as const }))
 
 export class Client {
@@ -22,7 +24,7 @@ export class Client {
 
   async act(): Promise<void> {
     this.ledger.operations++
-    const act = this.chance.weighted([[this.bringIn, 4], [this.breakOff, 1], [this.makeGate, 3], [this.change, 6], [this.keep, 3], [this.take, 3], [this.look, 2]] as const)
+    const act = this.chance.weighted([[this.bringIn, 4], [this.breakOff, 1], [this.sendSlowly, 1], [this.makeGate, 3], [this.change, 6], [this.keep, 3], [this.take, 3], [this.goAway, 1], [this.look, 2]] as const)
     await act()
   }
 
@@ -33,16 +35,37 @@ export class Client {
     else this.ledger.maybeTables.set(name, records)
   }
 
+  /** A file that comes in pieces, from somebody whose line is bad. */
+  private readonly sendSlowly = async (): Promise<void> => {
+    const { name, records, text } = this.file()
+    this.ledger.maybeTables.set(name, records)
+    const sent = this.upload(text, name)
+    const answered = once(sent, 'response').catch(() => null)
+    for (let at = 0; at < PIECES && !sent.destroyed; at++) {
+      sent.write(text.slice(Math.floor((at * text.length) / PIECES), Math.floor(((at + 1) * text.length) / PIECES)))
+      await pause(this.chance.whole(0, 200))
+    }
+    sent.end()
+    const [response] = (await answered) as [IncomingMessage] | null ?? []
+    response?.resume()
+    this.ledger.check(response?.statusCode !== 500, () => 'a file sent slowly was answered with 500')
+  }
+
   /** A file that is never sent to its end. */
   private readonly breakOff = async (): Promise<void> => {
     const { name, records, text } = this.file()
-    const sent = request(`${this.world.address}${API}${importPath(text, name)}`, { method: 'POST', headers: { 'Content-Length': text.length } })
-    sent.on('error', () => undefined)
+    const sent = this.upload(text, name)
     sent.write(text.slice(0, Math.floor(text.length / 2)))
     await pause(this.chance.whole(0, 200))
     sent.destroy()
     // It must not be there at all; looked at like one that may be, and its records are not.
     this.ledger.maybeTables.set(name, records)
+  }
+
+  private upload(text: string, name: string) {
+    const sent = request(`${this.world.address}${API}${importPath(text, name)}`, { method: 'POST', headers: { 'Content-Length': text.length } })
+    sent.on('error', () => undefined)
+    return sent
   }
 
   private file() {
@@ -105,6 +128,18 @@ export class Client {
     } catch {
       // Broken off, and told as that.
     }
+  }
+
+  /** A reader who has had enough in the middle. */
+  private readonly goAway = async (): Promise<void> => {
+    const [id] = this.one(this.ledger.runs) ?? []
+    if (id === undefined) return
+    const asked = request(`${this.world.address}${API}/runs/${id}/labelled.csv`, { agent: false })
+    asked.on('error', () => undefined)
+    asked.end()
+    const [response] = (await once(asked, 'response').catch(() => [])) as [IncomingMessage?]
+    if (response) await once(response, 'data').catch(() => undefined)
+    asked.destroy()
   }
 
   private readonly look = async (): Promise<void> => {

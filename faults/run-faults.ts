@@ -16,6 +16,8 @@ export const FAULTS: Fault[] = [
   { name: 'all connections to the database break', happen: (world) => world.breakConnections() },
   { name: 'the database refuses connections for a while', happen: (world) => world.refuseConnections(1500) },
   { name: 'the server stands still for a while', happen: (world) => world.freezeServer(1500) },
+  { name: 'the server is asked to end', happen: (world) => world.endServer() },
+  { name: 'a second server is started on the same database', happen: (world) => world.startAnother(1500) },
 ]
 
 const CLIENTS = 4
@@ -43,7 +45,11 @@ export async function runFaults(world: World, seed: number, faults: readonly Fau
       while (!isOver) await client.act()
     })
     await pause(happening.whole(300, 2500))
-    await fault.happen(world)
+    try {
+      await fault.happen(world)
+    } catch (error) {
+      ledger.problems.push((error as Error).message)
+    }
     await pause(happening.whole(100, 1000))
     isOver = true
     await Promise.all(clients)

@@ -17,6 +17,8 @@ const QUIET = { DEMO: 'off', LOG_LEVEL: 'error' }
 
 /** Milliseconds within which the product has to be back after whatever happened to it. */
 const BACK_WITHIN = 60_000
+/** Milliseconds within which it has to have ended once it is asked to. */
+const ENDED_WITHIN = 10_000
 
 export class World {
   /** One connection of the test's own, to another database of the same server. */
@@ -63,6 +65,22 @@ export class World {
     this.server.kill('SIGSTOP')
     await pause(milliseconds)
     this.server.kill('SIGCONT')
+  }
+
+  /** Asks the server to end, whatever is under way. @throws Error where it does not end well, and in time */
+  async endServer(): Promise<void> {
+    const gone = once(this.server, 'exit')
+    this.server.kill('SIGTERM')
+    const ended = (await Promise.race([gone, pause(ENDED_WITHIN)])) as [number | null] | undefined
+    if (ended?.[0] !== 0) throw new Error(ended ? `the server ended with ${ended[0]}` : `the server did not end within ${ENDED_WITHIN / 1000} s`)
+    this.server = await startServer(this.url, this.port, QUIET)
+  }
+
+  /** Two servers on one database: a second one comes, stays for a while, and goes. */
+  async startAnother(milliseconds: number): Promise<void> {
+    const another = await startServer(this.url, await freePort(), QUIET)
+    await pause(milliseconds)
+    await stopServer(another)
   }
 
   stop(): Promise<void> {

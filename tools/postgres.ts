@@ -46,11 +46,12 @@ const ELSEWHERE = '/var/lib/dime-gate'
 /**
  * @param name of the cluster, a folder in `.data`
  * @param settings of the server, as in `fsync=off`
+ * @param elsewhere the data folder of a new cluster, where it is not to be in `.data`
  */
-export async function joinCluster(name: string, settings: string[] = []): Promise<Cluster> {
+export async function joinCluster(name: string, settings: string[] = [], elsewhere?: string): Promise<Cluster> {
   await mkdir(DATA, { recursive: true })
   return locked(join(DATA, `${name}.lock`), async () => {
-    const place = await placeOf(name)
+    const place = await placeOf(name, elsewhere)
     const programs = await serverPrograms(place.folder)
     const run = (program: string, ...args: string[]) => asUnprivileged(join(programs, program), args)
     if (!existsSync(join(place.folder, 'PG_VERSION'))) await create(place, run)
@@ -95,11 +96,11 @@ export async function removeCluster(name: string): Promise<void> {
 
 type Run = (program: string, ...args: string[]) => Promise<string>
 
-async function placeOf(name: string): Promise<Place> {
+async function placeOf(name: string, elsewhere?: string): Promise<Place> {
   const note = join(DATA, `${name}.json`)
   if (existsSync(note)) return JSON.parse(await readFile(note, 'utf8')) as Place
-  const inside = join(DATA, name)
-  const folder = (await unprivilegedMayEnter(DATA)) ? inside : join(ELSEWHERE, `${name}-${randomBytes(6).toString('hex')}`)
+  const inside = elsewhere ?? join(DATA, name)
+  const folder = elsewhere || (await unprivilegedMayEnter(DATA)) ? inside : join(ELSEWHERE, `${name}-${randomBytes(6).toString('hex')}`)
   if (folder !== inside) process.stderr.write(`The database's user may not enter this folder; its data goes to ${folder}.\n`)
   const place = { folder, password: randomBytes(18).toString('base64url') }
   await writeFile(`${note}.new`, JSON.stringify(place), { mode: 0o600 })

@@ -1,8 +1,7 @@
-import { once } from 'node:events'
 import fc from 'fast-check'
-import { from as copyFrom } from 'pg-copy-streams'
 import { testDatabase } from '../testing/test-database'
 import { BinaryRows } from './copy-binary'
+import { copyIn } from './copy-in'
 import { inTransaction, rowsOf } from './database'
 
 const database = testDatabase((database) => database.query('create table written (place integer, n numeric, d date, b boolean, t text, j jsonb)'))
@@ -44,10 +43,9 @@ test('the database reads back every value as it was', () => fc.assert(fc.asyncPr
   pieces.push(writer.end())
   await inTransaction(database(), async (connection) => {
     await connection.query('truncate written')
-    const copy = connection.query(copyFrom('copy written from stdin with (format binary)'))
-    for (const piece of pieces) copy.write(piece)
-    copy.end()
-    await once(copy, 'finish')
+    await copyIn(connection, 'copy written from stdin with (format binary)', async (write) => {
+      for (const piece of pieces) await write(piece)
+    })
   })
   expect(await rowsOf(database(), 'select n, d, b, t, j from written order by place')).toEqual(all)
 }), { numRuns: 60 }))

@@ -1,12 +1,10 @@
 /** Decides a table by a gate's version, batch by batch, and stores what came of it: all of it, or nothing. */
-import { once } from 'node:events'
-import { finished } from 'node:stream/promises'
-import { from as copyFrom } from 'pg-copy-streams'
 import type { Column } from '@dime-gate/contract/table'
 import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import { parseDate } from '@dime-gate/core/value/temporal'
+import { copyIn } from '../database/copy-in'
 import { type Database, inTransaction, whileReading } from '../database/database'
 import { relationOf } from '../table/relation'
 import { columnFrom, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
@@ -35,28 +33,20 @@ export async function decideRun(database: Database, job: RunJob, progress: (reco
   await inTransaction(database, async (writing) => {
     await writing.query(createRunRelation(runId, fields))
     // Rows of a relation that nobody else can see yet are settled at once.
-    const copy = writing.query(copyFrom(`copy ${runRelation(runId)} (${fields.filter(({ isFilled }) => isFilled).map(({ name }) => name).join(', ')}) from stdin with (freeze)`))
-    const copied = finished(copy)
-    copied.catch(() => undefined)
+    const filled = fields.filter(({ isFilled }) => isFilled).map(({ name }) => name)
     const decide = batchDecider(job)
-    let total: AllCounts | null = null
-    try {
+    const total = await copyIn(writing, `copy ${runRelation(runId)} (${filled.join(', ')}) from stdin with (freeze)`, async (write) => {
+      let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
         for await (const batch of recordsBatches(reading, relationOf(tableId), columns.map(sourceOf), AT_ONCE)) {
           const { rows, counts } = decide(batch)
-          total = addCounts(total, counts)
-          for (const some of rows) if (!copy.write(some)) await Promise.race([once(copy, 'drain'), copied])
-          progress(total.records)
+          sum = addCounts(sum, counts)
+          for (const some of rows) await write(some)
+          progress(sum.records)
         }
       })
-      copy.end()
-      await copied
-    } catch (error) {
-      // A COPY that is left half-way would keep the connection from rolling back.
-      copy.destroy(error as Error)
-      await copied.catch(() => undefined)
-      throw error
-    }
+      return sum
+    })
     await writing.query(keyRunRelation(runId))
     await writing.query("update run set state = 'done', counts = $2 where id = $1", [runId, total])
   })

@@ -1,7 +1,4 @@
 /** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
-import { once } from 'node:events'
-import { finished } from 'node:stream/promises'
-import { from as copyFrom } from 'pg-copy-streams'
 import type { ImportRequest } from '@dime-gate/contract/table'
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import { utf8Decoding } from '@dime-gate/interchange/table/decode'
@@ -9,6 +6,7 @@ import { FileError, fileError } from '@dime-gate/interchange/table/problem'
 import { recordReader } from '@dime-gate/interchange/table/read-records'
 import type { Records } from '@dime-gate/interchange/table/records'
 import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { copyIn } from '../database/copy-in'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { BinaryRows } from '../database/copy-binary'
 import { cellEncoder, type CellFate } from './cell-encoder'
@@ -67,30 +65,15 @@ interface Tally {
 }
 
 async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: number[]): Promise<Tally> {
-  const copy = connection.query(copyFrom(sql))
-  // Watched from the start, so that a failure between two writes is not an unhandled one.
-  const copied = finished(copy)
-  copied.catch(() => undefined)
-  try {
-    const encoder = recordEncoder(settings, columnIds)
-    let sent: Promise<unknown> = Promise.resolve()
+  const encoder = recordEncoder(settings, columnIds)
+  await copyIn(connection, sql, async (write) => {
     for await (const records of recordsOf(source, settings)) {
       encoder.write(records)
-      if (encoder.rows.size < PIECE) continue
-      // The next piece is read while this one is on its way; two at once are enough.
-      await sent
-      if (copy.write(encoder.rows.take())) continue
-      sent = Promise.race([once(copy, 'drain'), copied])
-      sent.catch(() => undefined)
+      if (encoder.rows.size >= PIECE) await write(encoder.rows.take())
     }
-    copy.end(encoder.rows.end())
-    await copied
-    return encoder.tally
-  } catch (error) {
-    copy.destroy(error as Error)
-    await copied.catch(() => undefined)
-    throw error
-  }
+    await write(encoder.rows.end())
+  })
+  return encoder.tally
 }
 
 /** The records of a file, some at a time; a piece's hold until the next. */
