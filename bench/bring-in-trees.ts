@@ -2,6 +2,7 @@
 import { readFile } from 'node:fs/promises'
 import { type Table, tableSchema } from '@dime-gate/contract/table'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
+import { askAt, importBy } from '../server/testing/bring-in'
 import { treesFile } from './trees'
 
 export type BringIn = (name: string) => Promise<Table>
@@ -10,9 +11,8 @@ export async function treesFor(address: string, count: number): Promise<BringIn>
   const bytes = await readFile((await treesFile(count)).path)
   const { settings } = previewTable(bytes.subarray(0, PREVIEW_BYTES), bytes.length <= PREVIEW_BYTES)
   return async (name) => {
-    const request = JSON.stringify({ name, fileName: `${name}.csv`, settings })
-    const response = await fetch(`${address}/api/v1/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: bytes })
-    if (!response.ok) throw new Error(await response.text())
-    return tableSchema.parse(await response.json())
+    const { status, body } = await importBy(askAt(address), name, bytes, settings)
+    if (status !== 201) throw new Error(JSON.stringify(body))
+    return tableSchema.parse(body)
   }
 }

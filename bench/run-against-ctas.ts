@@ -3,7 +3,7 @@ import { gateSchema } from '@dime-gate/contract/gate'
 import { runSchema } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { temporaryDatabase } from '../server/testing/temporary-server'
-import { importPath } from '../server/testing/bring-in'
+import { askAt, bringIn } from '../server/testing/bring-in'
 import { freePort } from '../tools/free-port'
 import { startServer, stopServer } from '../tools/server-process'
 import { type Figure, median, mostMemory, quantile, timed } from './figure'
@@ -26,12 +26,12 @@ export const runAgainstCtas: Figure = {
     const client = new pg.Client(database.url)
     await client.connect()
     const ask = async <Body>(method: string, path: string, body?: unknown): Promise<Body> => {
-      const response = await fetch(`http://127.0.0.1:${port}/api/v1${path}`, { method, body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body) })
+      const response = await fetch(`http://127.0.0.1:${port}/api/v1${path}`, { method, body: body === undefined ? undefined : JSON.stringify(body) })
       if (!response.ok) throw new Error(await response.text())
       return response.json() as Promise<Body>
     }
     try {
-      const table = await fill(client, ask)
+      const table = await fill(client, `http://127.0.0.1:${port}`)
       const draft = rulesOf(FOUR, twentyRules())
       const inputs = Object.fromEntries(table.columns.map(({ name, id }) => [name, { column: id }]))
       const { id: gateId } = gateSchema.parse(await ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs } }))
@@ -84,9 +84,9 @@ export const runAgainstCtas: Figure = {
 }
 
 /** A table of a million records, each with four numbers from 0 to 100 with one decimal. */
-async function fill(client: pg.Client, ask: <Body>(method: string, path: string, body?: unknown) => Promise<Body>): Promise<Table> {
+async function fill(client: pg.Client, address: string): Promise<Table> {
   const text = `${NAMES.join(',')}\n1,2,3,4\n`
-  const table = await ask<Table>('POST', importPath(text, 'Million'), text)
+  const table = await bringIn({ ask: askAt(address) }, 'Million', text)
   const values = table.columns.map((_, at) => `round(((n::bigint * ${[7919, 6131, 4877, 3571][at]}) % 1001) / 10.0, 1)`)
   await client.query(`insert into records.t${table.id} (record, ${table.columns.map(({ id }) => `c${id}`).join(', ')}) select n, ${values.join(', ')} from generate_series(2, ${MILLION}) as n`)
   await client.query('update data_table set records = $2 where id = $1', [table.id, MILLION])

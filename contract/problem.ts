@@ -5,7 +5,7 @@ import { FILE_PROBLEM_CODES } from '@dime-gate/interchange/table/problem'
 /** Every code that the server answers with; `unreachable` is what the page says in its place. */
 export const PROBLEM_CODES = [
   // The request itself:
-  'not-json', 'malformed', 'too-long', 'cut-off', 'other-site', 'not-found',
+  'not-json', 'malformed', 'too-long', 'cut-off', 'other-site', 'not-found', 'file-gone', 'too-many-files',
   // What is there stands against it:
   'stale', 'name-taken', 'nothing-new', 'stood-on', 'not-done', 'not-bound', 'no-such-column', 'wrong-type', 'no-version', 'cannot-decide',
   // The program, or the way to it:

@@ -2,43 +2,86 @@
 import { z } from 'zod'
 import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { ENCODINGS } from '@dime-gate/interchange/table/decode'
-import { DELIMITERS } from '@dime-gate/interchange/table/read-records'
-import { MOST_COLUMNS, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { DELIMITERS, LONGEST_VALUE } from '@dime-gate/interchange/table/read-records'
+import { FILE_KINDS, LONGEST_NAME, LONGEST_UNIT, MOST_COLUMNS, type TableSettings } from '@dime-gate/interchange/table/settings'
 
 const format = {
+  kind: z.enum(FILE_KINDS),
+  sheet: z.string().max(400).nullable(),
+  skip: z.int().min(0).max(10_000),
   encoding: z.enum(ENCODINGS),
   delimiter: z.enum(DELIMITERS),
   hasHeader: z.boolean(),
+  hasFullMarks: z.boolean(),
   decimalMark: z.enum(['point', 'comma']),
   dateOrder: z.enum(['year', 'day', 'month']),
 }
 
+const decimal = z.string().regex(/^\d{1,9}(\.\d{1,9})?$/)
+
+/** What can be said of a column before it comes in. */
+const plan = {
+  name: z.string().trim().min(1).max(LONGEST_NAME),
+  unit: z.string().trim().max(LONGEST_UNIT),
+  type: z.enum(COLUMN_TYPES),
+  fraction: z.boolean(),
+  fullMarks: decimal.nullable(),
+  isIdentity: z.boolean(),
+  isLeftOut: z.boolean(),
+}
+
 export const tableSettingsSchema: z.ZodType<TableSettings> = z.strictObject({
   ...format,
-  columns: z.array(z.strictObject({
-    header: z.string().max(2000),
-    name: z.string().trim().min(1).max(200),
-    unit: z.string().trim().max(40),
-    type: z.enum(COLUMN_TYPES),
-    fraction: z.boolean(),
-  })).min(1).max(MOST_COLUMNS),
+  columns: z.array(z.strictObject({ header: z.string().max(LONGEST_VALUE), ...plan })).min(1).max(MOST_COLUMNS),
 })
 
-export const fileFormatChoiceSchema = z.strictObject(format).partial()
-export type FileFormatChoice = z.infer<typeof fileFormatChoiceSchema>
+/** What is decided of a file so far: of the whole, and of columns by their place; the rest is detected. */
+export const fileChoiceSchema = z.strictObject({
+  format: z.strictObject(format).omit({ kind: true }).partial().default({}),
+  columns: z.record(z.string().regex(/^\d{1,4}$/), z.strictObject(plan).partial()).default({}),
+})
+export type FileChoice = z.input<typeof fileChoiceSchema>
+
+/** A file that was sent, and waits to become a table. */
+export const stagedFileSchema = z.object({ id: z.string(), name: z.string(), size: z.int() })
+export type StagedFile = z.infer<typeof stagedFileSchema>
 
 export const fileProblemSchema = z.object({ code: z.string(), message: z.string(), line: z.int().nullable(), column: z.int().nullable() })
 
-export const tablePreviewSchema = z.object({
+const exampleSchema = z.object({ record: z.int(), text: z.string() })
+
+/** What all of a column's values come to, as it would be read. */
+export const columnStatisticsSchema = z.object({
+  blank: z.int(),
+  unreadable: z.int(),
+  /** Some that could not be read. */
+  examples: z.array(exampleSchema),
+  /** Of percents: those with the sign, and bare ones up to one and over it, with an example each. */
+  percents: z.object({ signed: z.int(), upToOne: z.int(), overOne: z.int(), examples: z.array(exampleSchema) }).nullable(),
+  /** Of dates in figures that end in their year: those that read either way, and one way alone, with an example each. */
+  dates: z.object({ either: z.int(), dayFirst: z.int(), monthFirst: z.int(), examples: z.array(exampleSchema) }).nullable(),
+})
+export type ColumnStatistics = z.infer<typeof columnStatisticsSchema>
+
+/** A file, looked at from its beginning to its end. */
+export const fileLookSchema = z.object({
   settings: tableSettingsSchema,
+  sheets: z.array(z.string()),
+  /** The first ones. */
   records: z.array(z.array(z.string())),
   problem: fileProblemSchema.nullable(),
+  /** How many records there are, and what is in them; null where a problem stands in the way. */
+  statistics: z.object({ records: z.int(), columns: z.array(columnStatisticsSchema) }).nullable(),
 })
-export type TablePreviewBody = z.infer<typeof tablePreviewSchema>
+export type FileLook = z.infer<typeof fileLookSchema>
+
+/** How far something is that takes long; `isWaiting` for others to end. */
+export const progressSchema = z.object({ records: z.int(), share: z.number().nullable(), isWaiting: z.boolean() })
+export type Progress = z.infer<typeof progressSchema>
 
 export const importRequestSchema = z.strictObject({
+  file: z.string(),
   name: z.string().trim().min(1).max(120),
-  fileName: z.string().max(400),
   settings: tableSettingsSchema,
 })
 export type ImportRequest = z.infer<typeof importRequestSchema>
@@ -51,6 +94,8 @@ export const columnSchema = z.object({
   name: z.string(),
   unit: z.string(),
   type: z.enum(COLUMN_TYPES),
+  fullMarks: z.string().nullable(),
+  isIdentity: z.boolean(),
   blank: z.int(),
   unreadable: z.int(),
 })

@@ -1,3 +1,4 @@
+import { askAt, bringIn } from '../server/testing/bring-in'
 import { bandCounts, click, type DimeGate, eventually, find, focus, openDimeGate, textOf, trayCount, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -141,8 +142,7 @@ test('the as-of date is stated, changed in one place, and there after a reload',
 })
 
 test('a table without numbers says why it cannot be cut', async () => {
-  const settings = { encoding: 'utf-8', delimiter: ',', hasHeader: true, decimalMark: 'point', dateOrder: 'day', columns: [{ header: 'word', name: 'word', unit: '', type: 'text', fraction: false }] }
-  await fetch(`${gate.address}/api/v1/tables?${new URLSearchParams({ request: JSON.stringify({ name: 'Words', fileName: 'words.csv', settings }) })}`, { method: 'POST', body: 'word\nash\n' })
+  await bringIn({ ask: askAt(gate.address) }, 'Words', 'word\nash\n')
   await open('/')
   await click(gate.page, '[data-table="Words"] button')
   expect(await textOf(gate.page, '[role=dialog] .notice')).toMatch(/no column of numbers/)

@@ -1,4 +1,4 @@
-import { previewTable } from '@dime-gate/interchange/table/preview'
+import { askAt, bringIn } from '../server/testing/bring-in'
 import { bandCounts, choose, click, type DimeGate, eventually, find, openDimeGate, textOf, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -94,10 +94,8 @@ test('a version that somebody else has moved on from is told with the ways on', 
 })
 
 test('a run of many records tells how far it is, and can be cancelled', async () => {
-  const { settings } = previewTable(new TextEncoder().encode('Marks\n1\n'), true)
   const text = `Marks\n${Array.from({ length: 400_000 }, (_, at) => at % 90).join('\n')}\n`
-  const request = JSON.stringify({ name: 'Many marks', fileName: 'many.csv', settings })
-  const table = (await (await fetch(`${gate.address}/api/v1/tables?${new URLSearchParams({ request })}`, { method: 'POST', body: text })).json()) as { id: number }
+  const table = await bringIn({ ask: askAt(gate.address) }, 'Many marks', text)
   await open('/gates/1?on=1')
   await bind('Many marks', 'Marks')
   await eventually(total, 400_000)

@@ -1,3 +1,4 @@
+import { askAt, bringIn } from '../server/testing/bring-in'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { readFile, rm } from 'node:fs/promises'
@@ -55,8 +56,7 @@ test('Ctrl-C ends everything, and the next start finds the data where it was lef
   const first = start(await freePort())
   const address = await answering(first)
   expect(await tablesAt(address)).toEqual(['Climber course', 'Street trees'])
-  const settings = { encoding: 'utf-8', delimiter: ',', hasHeader: true, decimalMark: 'point', dateOrder: 'day', columns: [{ header: 'a', name: 'a', unit: '', type: 'number', fraction: false }] }
-  await fetch(`${address}/api/v1/tables?${new URLSearchParams({ request: JSON.stringify({ name: 'Mine', fileName: 'mine.csv', settings }) })}`, { method: 'POST', body: 'a\n1\n' })
+  await bringIn({ ask: askAt(address) }, 'Mine', 'a\n1\n')
   interrupt(first)
   await first.ended
   await eventually(databaseRuns, false)

@@ -9,7 +9,7 @@ import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import type { Chance } from '@dime-gate/demo/chance'
 import { recordsOfText } from '@dime-gate/interchange/table/read-records'
-import { importPath } from '../server/testing/bring-in'
+import { settingsOf } from '../server/testing/bring-in'
 import { type Ledger, valueOf } from './ledger'
 import { pause, type World } from './world'
 
@@ -30,15 +30,13 @@ export class Client {
 
   private readonly bringIn = async (): Promise<void> => {
     const { name, records, text } = this.file()
-    const { status, body } = await this.ask<Table>('POST', importPath(text, name), text)
-    if (status === 201) this.ledger.tables.set(body.id, { name, records })
-    else this.ledger.maybeTables.set(name, records)
+    const sent = await this.ask<{ id: string }>('POST', filePath(name), text)
+    if (sent.status === 201) await this.makeTable(name, records, text, sent.body.id)
   }
 
   /** A file that comes in pieces, from somebody whose line is bad. */
   private readonly sendSlowly = async (): Promise<void> => {
     const { name, records, text } = this.file()
-    this.ledger.maybeTables.set(name, records)
     const sent = this.upload(text, name)
     const answered = once(sent, 'response').catch(() => null)
     for (let at = 0; at < PIECES && !sent.destroyed; at++) {
@@ -47,8 +45,17 @@ export class Client {
     }
     sent.end()
     const [response] = (await answered) as [IncomingMessage] | null ?? []
-    response?.resume()
-    this.ledger.check(response?.statusCode !== 500, () => 'a file sent slowly was answered with 500')
+    if (!response) return
+    const pieces: Buffer[] = []
+    for await (const piece of response as AsyncIterable<Buffer>) pieces.push(piece)
+    this.ledger.check(response.statusCode !== 500, () => 'a file sent slowly was answered with 500')
+    if (response.statusCode === 201) await this.makeTable(name, records, text, (JSON.parse(Buffer.concat(pieces).toString()) as { id: string }).id)
+  }
+
+  private async makeTable(name: string, records: number, text: string, file: string): Promise<void> {
+    const { status, body } = await this.ask<Table>('POST', '/tables', { file, name, settings: settingsOf(text) })
+    if (status === 201) this.ledger.tables.set(body.id, { name, records })
+    else this.ledger.maybeTables.set(name, records)
   }
 
   /** A file that is never sent to its end. */
@@ -63,7 +70,7 @@ export class Client {
   }
 
   private upload(text: string, name: string) {
-    const sent = request(`${this.world.address}${API}${importPath(text, name)}`, { method: 'POST', headers: { 'Content-Length': text.length } })
+    const sent = request(`${this.world.address}${API}${filePath(name)}`, { method: 'POST', headers: { 'Content-Length': text.length } })
     sent.on('error', () => undefined)
     return sent
   }
@@ -155,6 +162,10 @@ export class Client {
   private one<Key, Value>(all: ReadonlyMap<Key, Value>): [Key, Value] | null {
     return all.size === 0 ? null : this.chance.one([...all])
   }
+}
+
+function filePath(name: string): string {
+  return `/files?${new URLSearchParams({ name: `${name}.csv` })}`
 }
 
 function scaleAt(name: string, cut: number): ScaleGate {

@@ -2,12 +2,13 @@
 import Koa from 'koa'
 import type { Logger } from 'pino'
 import { type Database, isAway } from './database/database'
-import { answerProblems } from './http/answer-problems'
+import { answerProblems, problemAnswers } from './http/answer-problems'
 import { requestId } from './http/request-id'
 import { securityHeaders } from './http/security-headers'
 import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
+import { fileRoutes } from './routes/files'
 import { gateRoutes } from './routes/gates'
 import { healthRoutes } from './routes/health'
 import { removalRoutes } from './routes/removal'
@@ -26,9 +27,10 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   })
   app.use(requestId)
   app.use(securityHeaders)
-  app.use(answerProblems(log))
+  const problemFor = problemAnswers(log)
+  app.use(answerProblems(problemFor))
   app.use(onlyThisMachine)
-  for (const routes of [healthRoutes, deskRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs).routes())
+  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
   app.use(pages(webFolder))
   return app
 }

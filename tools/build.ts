@@ -22,6 +22,7 @@ export async function build(): Promise<void> {
 async function bundleServer(): Promise<void> {
   const { bundle } = await import('./bundle.mjs')
   await bundle(join('server', 'main.ts'), join('build', 'server.mjs'))
+  await bundle(join('server', 'thread.ts'), join('build', 'thread.mjs'))
 }
 
 async function buildWeb(): Promise<void> {

@@ -18,6 +18,7 @@ export function bundle(entry, outfile) {
     sourcemap: true,
     logLevel: 'error',
     external: ['pg-native'],
+    define: { IS_BUILT: 'true' },
     banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
   })
 }

@@ -20,9 +20,11 @@ describe('the type a column looks like', () => {
 })
 
 test('a header gives its unit apart from its name', () => {
-  expect(readHeader('Trunk (cm)')).toEqual({ name: 'Trunk', unit: 'cm' })
-  expect(readHeader('  Next   due ')).toEqual({ name: 'Next due', unit: '' })
-  expect(readHeader('Seen (by whoever was there)')).toEqual({ name: 'Seen (by whoever was there)', unit: '' })
+  expect(readHeader('Trunk (cm)')).toEqual({ name: 'Trunk', unit: 'cm', fullMarks: null })
+  expect(readHeader('  Next   due ')).toEqual({ name: 'Next due', unit: '', fullMarks: null })
+  expect(readHeader('Seen (by whoever was there)')).toEqual({ name: 'Seen (by whoever was there)', unit: '', fullMarks: null })
+  expect(readHeader('Module 1 (out of 5)')).toEqual({ name: 'Module 1', unit: '', fullMarks: '5' })
+  expect(readHeader('Drill (/ 12.5)')).toEqual({ name: 'Drill', unit: '', fullMarks: '12.5' })
 })
 
 test('the decimal mark is the one under which the texts are numbers', () => {

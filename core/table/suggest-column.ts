@@ -5,6 +5,7 @@ import { type DecimalMark, readNumber } from '../value/read-number'
 
 /** A type is suggested where at least this share of the non-blank texts can be read as it. */
 const ENOUGH = 0.8
+const HALF = 0.5
 /** Narrow types first: text fits everything. */
 const CANDIDATES: ColumnType[] = ['boolean', 'date', 'number', 'percent']
 
@@ -12,13 +13,19 @@ export interface ColumnHeader {
   name: string
   /** The unit that the header ends in, as in `Trunk (cm)`; empty where there is none. */
   unit: string
+  /** What can be reached at most, as in `Module 1 (out of 5)`, as a decimal; null where that is not said. */
+  fullMarks: string | null
 }
+
+const FULL_MARKS = /^(?:out of|of|\/|max\.?|maximum) ?(\d{1,9}(?:\.\d{1,9})?)$/i
 
 /** Splits `Trunk (cm)` into a name and a unit. A longer remark in brackets stays in the name. */
 export function readHeader(written: string): ColumnHeader {
   const header = written.trim().replace(/\s+/g, ' ').normalize('NFC')
   const parts = /^(.+?) ?\(([^()]{1,12})\)$/.exec(header)
-  return parts ? { name: parts[1]!, unit: parts[2]! } : { name: header, unit: '' }
+  if (!parts) return { name: header, unit: '', fullMarks: null }
+  const marks = FULL_MARKS.exec(parts[2]!)
+  return { name: parts[1]!, unit: marks ? '' : parts[2]!, fullMarks: marks ? marks[1]! : null }
 }
 
 export function suggestReading(
@@ -30,8 +37,12 @@ export function suggestReading(
   const filled = texts.map((text) => text.trim()).filter((text) => text !== '')
   const reading = (type: ColumnType): ColumnReading => ({ type, decimalMark, dateOrder, fraction: false })
   if (filled.length === 0 || looksLikeCodes(filled)) return reading('text')
-  const fits = (type: ColumnType) =>
-    filled.filter((text) => readCell(text, reading(type)).state === 'readable').length >= ENOUGH * filled.length
+  const figures = filled.filter((text) => /\d/.test(text))
+  const fits = (type: ColumnType) => {
+    const readable = filled.filter((text) => readCell(text, reading(type)).state === 'readable').length
+    // What holds no digit (n/a, absent, -) speaks against a column of words, and little against one of figures.
+    return readable >= ENOUGH * filled.length || (type !== 'boolean' && readable >= HALF * filled.length && readable >= ENOUGH * figures.length)
+  }
   const type = CANDIDATES.find(fits) ?? 'text'
   return reading(type === 'number' && unit === '%' ? 'percent' : type)
 }

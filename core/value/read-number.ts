@@ -19,7 +19,7 @@ const LARGEST_EXPONENT = 300
 
 /**
  * Reads trimmed text as a number.
- * Groups of three may be set apart; a unit or any other letter makes the text unreadable.
+ * Groups of three may be set apart, signs of money do not count, and (35) is -35; a unit or any other letter makes the text unreadable.
  * @returns the decimal text, or why there is none: `not-a-number`, `too-many-digits`, `out-of-range`.
  */
 export function readNumber(text: string, mark: DecimalMark): Reading<DecimalText> {
@@ -29,9 +29,14 @@ export function readNumber(text: string, mark: DecimalMark): Reading<DecimalText
   return readCarefully(text, mark)
 }
 
+/** A figure as ledgers have it: a sign of money before or behind it, and brackets around what is below zero. */
+const IN_BRACKETS = /^\((?![-+\u2212\u2013])(.+)\)$/
+const MONEY_BEFORE = /^([-+\u2212\u2013]?) ?[$£¥€₹] ?/
+const MONEY_BEHIND = /[ \u00a0\u202f]?[$£¥€₹]$/
+
 function readCarefully(text: string, mark: DecimalMark): Reading<DecimalText> {
   // A true minus sign and a plus sign are common in typeset tables.
-  const written = text.replace(/^[\u2212\u2013]/, '-')
+  const written = text.replace(IN_BRACKETS, '-$1').replace(MONEY_BEFORE, '$1').replace(MONEY_BEHIND, '').replace(/^[\u2212\u2013]/, '-')
   const parts = WRITTEN[mark].exec(written)
   if (!parts || !/\d/.test((parts[1] ?? '') + (parts[3] ?? ''))) return unreadable('not-a-number')
   const normal = written.replace(GROUPING[mark], '').replace(',', '.').replace(/^\+/, '')

@@ -83,7 +83,7 @@ class Chart {
     const header = hasHeader ? this.rows[0]! : null
     const body = hasHeader ? this.rows.slice(1) : this.rows
     const others = Array.from({ length: this.width }, (_, at) => at).filter((at) => !columns.includes(at))
-    const head = header ? readHeader(header.cells[columns[0]!]!) : { name: '', unit: '' }
+    const head = header ? readHeader(header.cells[columns[0]!]!) : { name: '', unit: '', fullMarks: null }
     const units = new Set<string>()
     const lines = body.flatMap((row) => this.line(row, columns, others, units))
     if (units.size > 1) this.note('mixed units', 'error', `Some thresholds are in ${[...units].join(', others in ')}. Write all of them alike.`, null, columns[0]! + 1)

@@ -3,7 +3,7 @@ import { previewTable } from './preview'
 import fc from 'fast-check'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
-const preview = (text: string, chosen = {}) => previewTable(bytes(text), true, chosen)
+const preview = (text: string, format = {}) => previewTable(bytes(text), true, { format })
 const problemOf = (work: () => unknown) => {
   try {
     work()
@@ -60,7 +60,7 @@ describe('files that cannot be a table say where and why', () => {
   test('another encoding', () => {
     const latin = new Uint8Array([...bytes('a,b\n1,caf'), 0xe9, ...bytes('\n')])
     expect(problemOf(() => previewTable(latin, true))).toMatchObject({ code: 'encoding', line: 2, column: 6 })
-    expect(previewTable(latin, true, { encoding: 'windows-1252' }).records).toEqual([['1', 'caf\u00e9']])
+    expect(previewTable(latin, true, { format: { encoding: 'windows-1252' } }).records).toEqual([['1', 'caf\u00e9']])
   })
   test('a file cut short in the middle of a character', () => {
     expect(problemOf(() => previewTable(bytes('a\n\u20ac').subarray(0, 4), true))).toMatchObject({ code: 'encoding', line: 2 })

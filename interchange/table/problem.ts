@@ -1,5 +1,5 @@
 /** Why a file cannot be read as a table. */
-export const FILE_PROBLEM_CODES = ['empty', 'no-columns', 'binary', 'encoding', 'ragged', 'open-quote', 'same-name', 'too-many-columns', 'long-value'] as const
+export const FILE_PROBLEM_CODES = ['empty', 'no-columns', 'binary', 'encoding', 'ragged', 'open-quote', 'same-name', 'too-many-columns', 'long-value', 'damaged', 'encrypted', 'too-large', 'no-sheet', 'not-records'] as const
 
 /** A code, the place, and what to do about it. */
 export interface FileProblem {

@@ -36,17 +36,27 @@ enum At {
   Quote,
 }
 
+/** What is known of a file's records before they are read. */
+export interface RecordLayout {
+  /** Records before the first that counts: a title, a date, whatever is written above a table. They may have any width. */
+  skip?: number
+  /** Values in each record; otherwise as many as the first has. */
+  width?: number | null
+  /** Whether a record that ends early has blanks for the rest. */
+  isPadded?: boolean
+}
+
 /**
- * Reads records; every one has as many values as the first. Lines end in LF, CR LF or CR, and need not all end alike.
- * Empty lines are passed over, except in a table of one column, where they are blanks.
+ * Reads records; every one has as many values as the first, and blanks behind those do not count. Lines end in LF, CR LF or
+ * CR, and need not all end alike. Empty lines are passed over, except in a table of one column, where they are blanks.
  */
-export function recordReader(delimiter: Delimiter): RecordReader {
-  return new Reader(delimiter.charCodeAt(0))
+export function recordReader(delimiter: Delimiter, layout: RecordLayout = {}): RecordReader {
+  return new Reader(delimiter.charCodeAt(0), layout)
 }
 
 /** A text of which nothing more will come, or may come where it is not `isWhole`. */
-export function recordsOfText(text: string, delimiter: Delimiter, isWhole = true): { records: string[][]; problem: FileProblem | null } {
-  const reader = recordReader(delimiter)
+export function recordsOfText(text: string, delimiter: Delimiter, isWhole = true, layout: RecordLayout = {}): { records: string[][]; problem: FileProblem | null } {
+  const reader = recordReader(delimiter, layout)
   const records = reader.push(new TextEncoder().encode(text)).texts()
   if (isWhole) records.push(...reader.end().texts())
   return { records, problem: reader.problem() }
@@ -79,10 +89,16 @@ class Reader implements RecordReader {
 
   private line = 1
   private recordLine = 1
-  private width = 0
+  private width: number
+  private skip: number
+  private readonly isPadded: boolean
   private found: FileProblem | null = null
 
-  constructor(private readonly delimiter: number) {}
+  constructor(private readonly delimiter: number, { skip = 0, width = null, isPadded = false }: RecordLayout) {
+    this.width = width ?? 0
+    this.skip = skip
+    this.isPadded = isPadded
+  }
 
   problem(): FileProblem | null {
     return this.found
@@ -245,20 +261,31 @@ class Reader implements RecordReader {
   private record(wasQuoted: boolean): void {
     const number = this.values - this.complete
     const isEmpty = number === 1 && !wasQuoted && this.starts[this.values - 1] === this.ends[this.values - 1]
-    if (this.width === 0 && !isEmpty) this.width = number
+    const isSkipped = this.skip > 0 && !isEmpty
+    if (this.width === 0 && !isEmpty && !isSkipped) this.width = number
     if (this.found) return
-    if (isEmpty && this.width !== 1) {
-      this.values--
-    } else if (number !== this.width) {
-      const what = number < this.width ? `stops after column ${number}` : `goes on past column ${this.width}`
-      this.stop('ragged', `Line ${this.recordLine} has ${number} ${number === 1 ? 'value' : 'values'} where the first line has ${this.width}: it ${what}. Mend that line, or choose another delimiter.`, this.recordLine, Math.min(number, this.width) + 1)
-      return
+    if (isSkipped || (isEmpty && this.width !== 1)) {
+      if (isSkipped) this.skip--
+      this.values = this.complete
     } else {
+      this.toWidth()
+      if (this.values - this.complete !== this.width) {
+        const what = number < this.width ? `stops after column ${number}` : `goes on past column ${this.width}`
+        this.stop('ragged', `Line ${this.recordLine} has ${number} ${number === 1 ? 'value' : 'values'} where ${this.width} were expected, as many as the first line has: it ${what}. Mend that line, or choose another delimiter.`, this.recordLine, Math.min(number, this.width) + 1)
+        return
+      }
       this.complete = this.values
       this.records++
     }
     this.needed = this.read
     this.recordLine = this.line
+  }
+
+  /** Blanks too many go, and blanks too few come where that is wanted. */
+  private toWidth(): void {
+    const wanted = this.complete + this.width
+    while (this.values > wanted && this.starts[this.values - 1] === this.ends[this.values - 1]) this.values--
+    if (this.isPadded) while (this.values < wanted) this.value(this.read, this.read)
   }
 
   /** What has not ended yet may be too long already. */

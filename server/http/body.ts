@@ -7,8 +7,8 @@ import { refusals } from './refusal'
 const MOST_BYTES = 2 * 1024 * 1024
 
 /** The body as JSON. @throws ZodError where it is not as `schema` says, Refusal where it is no JSON or too long */
-export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>): Promise<Value> {
-  const text = Buffer.from(await bytesOf(context, MOST_BYTES)).toString('utf8')
+export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>, most = MOST_BYTES): Promise<Value> {
+  const text = Buffer.from(await bytesOf(context, most)).toString('utf8')
   let value: unknown
   try {
     value = JSON.parse(text)
@@ -18,8 +18,8 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
   return schema.parse(value)
 }
 
-/** The first `most` bytes of a body; a longer one is refused. */
-export async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
+/** A body of at most so many bytes; a longer one is refused. */
+async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
   const parts: Uint8Array[] = []
   let size = 0
   for await (const part of arriving(context)) {
@@ -62,16 +62,6 @@ async function* arriving({ req }: Context): AsyncGenerator<Uint8Array> {
     const next = await Promise.race([parts.next(), still]).finally(() => clearTimeout(timer))
     if (next.done) return
     yield next.value
-  }
-}
-
-/** A JSON value in the query string. */
-export function jsonParameter<Value>(context: Context, name: string, schema: z.ZodType<Value>): Value {
-  try {
-    return schema.parse(JSON.parse(String(context.query[name] ?? 'null')))
-  } catch (error) {
-    if (error instanceof SyntaxError) throw refusals.notJson(`parameter ${name}`)
-    throw error
   }
 }
 

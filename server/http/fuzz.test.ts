@@ -4,7 +4,7 @@ import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
-import { bringIn, importPath } from '../testing/bring-in'
+import { bringIn, settingsOf } from '../testing/bring-in'
 import { keepRun } from '../testing/keep-run'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
@@ -81,14 +81,16 @@ test('so are addresses that are almost right', async () => {
 }, 120_000)
 
 test('so are files with settings that are almost right', async () => {
-  const { searchParams } = new URL(importPath(TEXT, 'Almost'), 'http://x')
-  const request = JSON.parse(searchParams.get('request')!) as object
+  const settings = settingsOf(TEXT)
+  const format: object = settings
   const bytes = fc.oneof(fc.constant(new TextEncoder().encode(TEXT)), fc.uint8Array({ maxLength: 60 }), fc.string({ unit: 'binary' }).map((text) => new TextEncoder().encode(text)))
   await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), bytes, async (path, strange, body) => {
-    const query = new URLSearchParams({ request: JSON.stringify(changed(request, path, strange)) })
-    const response = await server.fetch(`/api/v1/tables?${query}`, { method: 'POST', body: body as never })
-    const text = await response.text()
-    expect([response.status < 500, text]).toEqual([true, text])
-    if (response.status === 201) await server.ask('DELETE', `/tables/${(JSON.parse(text) as Table).id}`)
+    const { id: file } = (await server.ask('POST', '/files?name=almost', body)).body as { id: string }
+    const choice = changed({ format: { ...format, columns: undefined, kind: undefined }, columns: { 0: settings.columns[0] } }, path, strange)
+    const look = await server.ask('POST', `/files/${file}/looks`, choice)
+    const made = await server.ask('POST', '/tables', changed({ file, name: 'Almost', settings }, path, strange))
+    expect([look.status < 500, made.status < 500, look.body, made.body]).toEqual([true, true, look.body, made.body])
+    if (made.status === 201) await server.ask('DELETE', `/tables/${(made.body as Table).id}`)
+    await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
   }), { numRuns: 300 })
 }, 120_000)

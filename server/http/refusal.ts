@@ -1,18 +1,18 @@
 /** Requests that cannot be done, for reasons that the person who made them can act on: all the words for them are here. */
-import type { Problem, ProblemCode } from '@dime-gate/contract/problem'
+import type { Problem } from '@dime-gate/contract/problem'
 
 export class Refusal extends Error {
   readonly problem: Problem
 
-  constructor(readonly status: number, code: ProblemCode, message: string) {
+  constructor(readonly status: number, code: Problem['code'], message: string) {
     super(message)
     this.problem = { code, message }
   }
 }
 
-const malformed = (code: ProblemCode, message: string, status = 400) => new Refusal(status, code, message)
-const conflict = (code: ProblemCode, message: string) => new Refusal(409, code, message)
-const unprocessable = (code: ProblemCode, message: string) => new Refusal(422, code, message)
+const malformed = (code: Problem['code'], message: string, status = 400) => new Refusal(status, code, message)
+const conflict = (code: Problem['code'], message: string) => new Refusal(409, code, message)
+const unprocessable = (code: Problem['code'], message: string) => new Refusal(422, code, message)
 
 const NOT_STORED = {
   full: () => malformed('disk-full', 'The disk of the database is full. Nothing was stored; make room, then try again.', 507),
@@ -27,6 +27,10 @@ export const refusals = {
   malformed: (why: string) => malformed('malformed', `The request is not as it should be: ${why}`),
   tooLong: (most: number) => malformed('too-long', `The request is longer than ${most} bytes.`, 413),
   cutOff: () => malformed('cut-off', 'The file did not arrive in whole. Nothing was imported; send it again.'),
+  fileGone: () => malformed('file-gone', 'The file is not here any more: it lay for an hour, or the program was started anew. Choose it again.', 404),
+  tooLarge: (most: number) => malformed('too-large', `The file is larger than ${most / 1_000_000_000} GB. Split it, and append the parts to one table.`, 413),
+  tooManyFiles: (most: number) => malformed('too-many-files', `There are ${most} files waiting to become tables already. Bring some of them in, or close their windows, and try again.`, 503),
+  noRoom: () => malformed('disk-full', 'There is no room left for files on their way in or out. Make room in the folder for temporary files, then try again.', 507),
   otherSite: () => malformed('other-site', 'Dime Gate answers only pages of its own, opened on this machine.', 403),
   databaseAway: () => malformed('database-away', 'The database does not answer at present. What was kept is there; this page goes on once it is back.', 503),
   notStored: (why: 'full' | 'wide' | 'value', message: string) => NOT_STORED[why](message),

@@ -1,15 +1,12 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
 import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
-import { arrowStream } from '../http/arrow-stream'
+import { ARROW } from '../answer/answers'
 import { idOf, jsonBody } from '../http/body'
 import { refusals } from '../http/refusal'
-import { streamBody } from '../http/stream-body'
-import { labelledCsv } from '../run/labelled-csv'
 import type { Jobs } from '../jobs'
-import { decisionBatches, findRun, keepRun, nameRun, seenColumn } from '../run/runs'
+import { findRun, keepRun, nameRun } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: Jobs): Router {
   /** @throws Refusal `not-done` */
@@ -33,17 +30,21 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))
-      arrowStream(context, jobs.streams, decisionSchema, (connection) => decisionBatches(connection, run.id), decisionsToBatch)
+      context.type = ARROW
+      await jobs.answers.send(context, { kind: 'decisions', runId: run.id })
     })
     .get('/:id/columns/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))
-      const { kind, batches } = seenColumn(run, idOf(context, 'column', 'column'))
-      arrowStream(context, jobs.streams, columnSchemaOf(kind), batches, columnEncoder())
+      const column = run.columns.find(({ id }) => id === idOf(context, 'column', 'column'))
+      const at = column ? run.seen.indexOf(column.id) : -1
+      if (!column || at < 0) throw refusals.notFound('column of this run')
+      context.type = ARROW
+      await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
     })
     .get('/:id/labelled.csv', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.type = 'text/csv; charset=utf-8'
       context.attachment(`${run.tableName}, ${run.gateName} run ${run.number}.csv`)
-      streamBody(context, jobs.streams, (connection) => labelledCsv(connection, run))
+      await jobs.answers.send(context, { kind: 'labelled', run }, { isLong: true })
     })
 }

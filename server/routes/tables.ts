@@ -1,32 +1,26 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { columnEncoder, columnSchemaOf } from '@dime-gate/contract/column-wire'
-import { fileFormatChoiceSchema, importRequestSchema, recordsRequestSchema, tableChangeSchema } from '@dime-gate/contract/table'
-import { kindOfColumn } from '@dime-gate/core/value/read-cell'
-import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
+import { importRequestSchema, recordsRequestSchema, tableChangeSchema } from '@dime-gate/contract/table'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
-import { arrowStream } from '../http/arrow-stream'
-import { bytesOf, idOf, jsonBody, jsonParameter, withBody } from '../http/body'
+import { ARROW } from '../answer/answers'
+import type { ProblemFor } from '../http/answer-problems'
+import { idOf, jsonBody } from '../http/body'
+import { withProgress } from '../http/progress'
 import { refusals } from '../http/refusal'
 import { copyTable } from '../table/copy-table'
 import { profileOf } from '../table/profile'
-import { columnBatchesOf } from '../table/read-column'
 import { readRecords } from '../table/records'
 import { columnsOf, findTable, renameTable } from '../table/tables'
 
-export function tableRoutes(database: Database, { imports, streams }: Jobs): Router {
+/** Bytes that are said of a file at most: a thousand columns with long names. */
+const MOST_SETTINGS = 16_000_000
+
+export function tableRoutes(database: Database, { files, answers, slow }: Jobs, problemFor: ProblemFor): Router {
   return new Router({ prefix: API })
-    .post('/table-previews', async (context) => {
-      const chosen = jsonParameter(context, 'format', fileFormatChoiceSchema)
-      const start = await bytesOf(context, PREVIEW_BYTES)
-      context.body = previewTable(start, context.query.whole === 'true', chosen)
-    })
     .post('/tables', async (context) => {
-      const request = jsonParameter(context, 'request', importRequestSchema)
-      const id = await withBody(context, (bytes) => imports.bringIn(bytes, request))
-      context.status = 201
-      context.body = await findTable(database, id)
+      const { file, name, settings } = await jsonBody(context, importRequestSchema, MOST_SETTINGS)
+      await withProgress(context, 201, async (waiting) => findTable(database, await files.bringIn(file, { name, settings }, waiting)), problemFor)
     })
     .get('/tables/:id', async (context) => {
       context.body = await findTable(database, idOf(context, 'table'))
@@ -40,7 +34,7 @@ export function tableRoutes(database: Database, { imports, streams }: Jobs): Rou
       context.status = 201
     })
     .get('/tables/:id/profile', async (context) => {
-      context.body = await profileOf(database, streams, await findTable(database, idOf(context, 'table')))
+      context.body = await profileOf(database, slow, await findTable(database, idOf(context, 'table')))
     })
     .post('/tables/:id/records', async (context) => {
       const { records } = await jsonBody(context, recordsRequestSchema)
@@ -51,6 +45,7 @@ export function tableRoutes(database: Database, { imports, streams }: Jobs): Rou
       const tableId = idOf(context, 'table')
       const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
       if (!column) throw refusals.notFound('column')
-      arrowStream(context, streams, columnSchemaOf(kindOfColumn(column.type)), (connection) => columnBatchesOf(connection, tableId, column), columnEncoder())
+      context.type = ARROW
+      await answers.send(context, { kind: 'column', tableId, column })
     })
 }

@@ -5,9 +5,10 @@ import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
-import { type Database, inTransaction, whileReading } from '../database/database'
+import { inTransaction, whileReading } from '../database/database'
 import { relationOf } from '../table/relation'
 import { columnFrom, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
+import type { OnTask } from '../threads/serve-tasks'
 import { createRunRelation, keyRunRelation, runFields, runRelation } from './run-relation'
 import { rowWriter } from './run-rows'
 
@@ -23,11 +24,8 @@ export interface RunJob {
 /** Records that are decided at a time: enough to share the work among them, and few enough to be held at once with all they say. */
 const AT_ONCE = 65_536
 
-/**
- * One connection reads while another writes; only the last word of the writing one makes any of it count.
- * @param progress is told how many records are decided
- */
-export async function decideRun(database: Database, job: RunJob, progress: (records: number) => void): Promise<void> {
+/** One connection reads while another writes; only the last word of the writing one makes any of it count. Tells how many records are decided. */
+export async function decideRun(job: RunJob, { database, say, signal }: OnTask<number>): Promise<void> {
   const { runId, tableId, question, columns } = job
   const fields = runFields(question.gate, columns)
   await inTransaction(database, async (writing) => {
@@ -42,7 +40,8 @@ export async function decideRun(database: Database, job: RunJob, progress: (reco
           const { rows, counts } = decide(batch)
           sum = addCounts(sum, counts)
           for (const some of rows) await write(some)
-          progress(sum.records)
+          say(sum.records)
+          if (signal.aborted) throw new Error('the run was broken off')
         }
       })
       return sum

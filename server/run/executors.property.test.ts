@@ -17,7 +17,7 @@ import type { ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { GateError } from '@dime-gate/interchange/gate-error'
 import { gateToSql } from '@dime-gate/interchange/sql/gate-to-sql'
-import { importPath } from '../testing/bring-in'
+import { bringIn } from '../testing/bring-in'
 import { keepRun } from '../testing/keep-run'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
@@ -53,8 +53,7 @@ async function store(cells: ReadonlyMap<string, Cell[]>, length: number): Promis
     return cell === null ? '' : typeof cell === 'string' ? cell : cell.unreadable
   }).join(',')
   const text = [NAMES.join(','), ...Array.from({ length }, (_, at) => line(at)), ''].join('\n')
-  const path = importPath(text, fresh('Table'), (settings) => settings.columns.forEach((column) => (column.type = KINDS[column.name] as typeof column.type)))
-  return (await server.ask('POST', path, text)).body
+  return bringIn(server, fresh('Table'), text, ({ columns }) => columns.forEach((column) => (column.type = KINDS[column.name] as typeof column.type)))
 }
 
 async function kept(gate: Gate, { id: tableId, columns }: StoredTable) {

@@ -1,28 +1,45 @@
 /** The runs that are under way: one after the other in a thread of their own, with their progress, and an end to each. */
-import type { Worker } from 'node:worker_threads'
 import type { Database } from '../database/database'
-import { startThread } from '../threads/start-thread'
+import { Refusal } from '../http/refusal'
+import { ThreadPool } from '../threads/thread-pool'
 import type { RunJob } from './decide-run'
-import type { RunMessage } from './run-worker'
 
 export const STOPPED = 'The server was stopped while this run was under way. Keep the run again.'
+const AWAY = 'The database went away while this run was under way. Keep the run again.'
+
+export interface RunTask {
+  kind: 'run'
+  job: RunJob
+}
+
+interface UnderWay {
+  /** Decided so far. */
+  records: number
+  stop: AbortController
+  ended: Promise<void>
+}
 
 export class RunJobs {
-  private worker: Worker | null = null
+  /** Tells how many records are decided. */
+  private readonly threads: ThreadPool<RunTask, number, void>
   /** All that were ever begun here, from the moment on at which others may see their rows. */
   private readonly begun = new Set<number>()
   /** Those that have ended here, while the database could not be told. */
   private readonly lost = new Set<number>()
-  private waiting: RunJob[] = []
-  private current: { job: RunJob; records: number } | null = null
+  private readonly underWay = new Map<number, UnderWay>()
   private isClosed = false
 
   /** @param url of the database, for the thread's own connections */
-  constructor(private readonly database: Database, private readonly url: string) {}
+  constructor(private readonly database: Database, url: string) {
+    this.threads = new ThreadPool(url, 1)
+  }
 
   start(job: RunJob): void {
-    this.waiting.push(job)
-    this.next()
+    const one: UnderWay = { records: 0, stop: new AbortController(), ended: Promise.resolve() }
+    this.underWay.set(job.runId, one)
+    one.ended = this.threads.do({ kind: 'run', job }, { signal: one.stop.signal, heard: (records) => (one.records = records) })
+      .catch((error: Error) => (one.stop.signal.aborted ? undefined : this.failed(job.runId, error)))
+      .finally(() => this.underWay.delete(job.runId))
   }
 
   /** A run is on its way here, although its job is not yet. */
@@ -36,71 +53,29 @@ export class RunJobs {
    */
   progress(runId: number): number | null {
     if (!this.begun.has(runId) || this.lost.has(runId)) return null
-    return this.current?.job.runId === runId ? this.current.records : 0
+    return this.underWay.get(runId)?.records ?? 0
   }
 
   /** Ends a run that is under way; nothing of it stays. @returns whether there was one */
   async cancel(runId: number): Promise<boolean> {
-    const before = this.waiting.length
-    this.waiting = this.waiting.filter((job) => job.runId !== runId)
-    if (this.waiting.length < before) return true
-    if (this.current?.job.runId !== runId) return false
-    this.current = null
-    await this.endWorker()
-    this.next()
+    const one = this.underWay.get(runId)
+    if (!one) return false
+    one.stop.abort()
+    await one.ended
     return true
   }
 
   async close(): Promise<void> {
     this.isClosed = true
-    for (const { runId } of [...this.waiting, ...(this.current ? [this.current.job] : [])]) this.lost.add(runId)
-    this.waiting = []
-    this.current = null
-    await this.endWorker()
+    for (const runId of this.underWay.keys()) this.lost.add(runId)
+    await this.threads.close()
   }
 
-  private next(): void {
-    if (this.current || this.isClosed) return
-    const job = this.waiting.shift()
-    if (!job) return
-    this.current = { job, records: 0 }
-    try {
-      this.worker ??= this.newWorker()
-      this.worker.postMessage(job)
-    } catch (error) {
-      void this.ended((error as Error).message)
-    }
-  }
-
-  private newWorker(): Worker {
-    const worker = startThread('server/run/run-worker.ts', { url: this.url })
-    worker.on('message', (message: RunMessage) => {
-      if (worker !== this.worker || !this.current) return
-      if (message.kind === 'progress') this.current.records = message.records
-      else void this.ended(message.kind === 'failed' ? message.message : null)
-    })
-    worker.on('error', (error) => {
-      if (worker !== this.worker) return
-      this.worker = null
-      void this.ended(error.message)
-    })
-    return worker
-  }
-
-  private async ended(problem: string | null): Promise<void> {
-    const { job } = this.current!
-    if (problem !== null) {
-      // Where the database is gone as well, the run is found under way with nobody at it, and told as stopped.
-      await this.database.query("update run set state = 'failed', problem = $2 where id = $1 and state = 'under way'", [job.runId, problem]).catch(() => this.lost.add(job.runId))
-    }
-    if (this.current?.job !== job) return
-    this.current = null
-    this.next()
-  }
-
-  private async endWorker(): Promise<void> {
-    const { worker } = this
-    this.worker = null
-    await worker?.terminate()
+  private async failed(runId: number, error: Error): Promise<void> {
+    // The next start tells those that ended with the program.
+    if (this.isClosed) return
+    const problem = error instanceof Refusal && error.problem.code === 'database-away' ? AWAY : error.message
+    // Where the database is gone as well, the run is found under way with nobody at it, and told as stopped.
+    await this.database.query("update run set state = 'failed', problem = $2 where id = $1 and state = 'under way'", [runId, problem]).catch(() => this.lost.add(runId))
   }
 }

@@ -1,22 +1,18 @@
 /** Runs: made once, read ever after. */
-import { BATCH_RECORDS, type ColumnBatch, type DecisionBatch } from '@dime-gate/contract/column-wire'
 import type { FeedingGate } from '@dime-gate/contract/gate'
 import { columnsAsked, gatesAsked, type Question } from '@dime-gate/contract/question'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { labelCounts, labelTrays, otherwiseLook } from '@dime-gate/core/result/tray'
-import { NONE } from '@dime-gate/core/rule/rules'
-import { copyRows } from '../database/copy-rows'
-import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
+import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { boundFor, findBinding } from '../gate/bindings'
 import { feedingGates, feedsOtherwise } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
 import { refusals } from '../http/refusal'
-import { columnBatches } from '../table/read-column'
 import { columnsOf, findTable } from '../table/tables'
 import { columnsToRead } from './decide-run'
 import { type RunJobs, STOPPED } from './run-jobs'
-import { runRelation, seenSource } from './run-relation'
+import { runRelation } from './run-relation'
 
 /** @property gate feeding those of the version that was run */
 interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress'> {
@@ -115,26 +111,4 @@ export async function cancelRun(database: Database, jobs: RunJobs, id: number): 
 /** Runs that were under way when the server, or the database, went down are told as what they are. */
 export async function tellStopped(database: Database): Promise<void> {
   await database.query("update run set state = 'failed', problem = $1 where state = 'under way'", [STOPPED])
-}
-
-/** What a run decided, in record order. */
-export async function* decisionBatches(connection: Connection, runId: number): AsyncGenerator<DecisionBatch> {
-  const sql = `select record, status, coalesce(rule, ${NONE}) from ${runRelation(runId)} order by record`
-  for await (const rows of copyRows(connection, sql, 3, BATCH_RECORDS)) {
-    const { length } = rows
-    yield {
-      records: Int32Array.from({ length }, (_, row) => rows.whole(row, 0)),
-      status: Uint8Array.from({ length }, (_, row) => rows.whole(row, 1)),
-      rule: Int32Array.from({ length }, (_, row) => rows.whole(row, 2)),
-    }
-  }
-}
-
-/** A column as the run saw it. @throws Refusal `not-found` where it looked at no such column */
-export function seenColumn({ id, seen, columns }: Pick<Run, 'id' | 'seen' | 'columns'>, columnId: number) {
-  const at = seen.indexOf(columnId)
-  const column = columns.find((one) => one.id === columnId)
-  if (at < 0 || !column) throw refusals.notFound('column of this run')
-  const source = seenSource(at, column.type)
-  return { kind: source.kind, batches: (connection: Connection): AsyncGenerator<ColumnBatch> => columnBatches(connection, runRelation(id), source) }
 }

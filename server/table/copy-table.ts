@@ -13,8 +13,8 @@ export async function copyTable(database: Database, id: number): Promise<Table> 
       insert into data_table (name, version, records, file_name, file_format, imported_at)
       select $2, 1, records, file_name, file_format, imported_at from data_table where id = $1 returning id`, [id, copyName(name, (await listTables(connection)).map((one) => one.name))]))!
     const ids = (await rowsOf<{ id: number }>(connection, `
-      insert into data_column (table_id, place, header, name, unit, type, blank, unreadable)
-      select $2, place, header, name, unit, type, blank, unreadable from data_column where table_id = $1 order by place returning id`, [id, copy.id])).map((row) => row.id)
+      insert into data_column (table_id, place, header, name, unit, type, full_marks, is_identity, blank, unreadable)
+      select $2, place, header, name, unit, type, full_marks, is_identity, blank, unreadable from data_column where table_id = $1 order by place returning id`, [id, copy.id])).map((row) => row.id)
     const values = columns.map((column, at) => `${valueOf(column.id)} as ${valueOf(ids[at]!)}`)
     // Texts as written are kept by column id, and the columns have new ones.
     const renamed = columns.map((column, at) => `('${column.id}', '${ids[at]!}')`).join(', ')

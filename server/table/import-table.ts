@@ -1,15 +1,13 @@
 /** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
-import type { ImportRequest } from '@dime-gate/contract/table'
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import { utf8Decoding } from '@dime-gate/interchange/table/decode'
-import { FileError, fileError } from '@dime-gate/interchange/table/problem'
-import { recordReader } from '@dime-gate/interchange/table/read-records'
 import type { Records } from '@dime-gate/interchange/table/records'
-import { checkColumns, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { checkColumns, leadingRecords, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { copyIn } from '../database/copy-in'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { BinaryRows } from '../database/copy-binary'
 import { cellEncoder, type CellFate } from './cell-encoder'
+import { recordsOf } from './records-of-file'
 import { relationOf, valueOf } from './relation'
 import { refusals } from '../http/refusal'
 
@@ -18,28 +16,38 @@ const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'num
 /** Rows are handed to the database in pieces of about this many bytes. */
 const PIECE = 1 << 18
 
+export interface NewTable {
+  name: string
+  fileName: string
+  settings: TableSettings
+}
+
 /**
  * @param source the file's bytes
+ * @param told is told how many records have come in
  * @returns the id of the new table
  * @throws FileError where the file cannot be read as `settings` say, Refusal `name-taken`; nothing stays behind
  */
-export async function importTable(database: Database, source: AsyncIterable<Uint8Array>, { name, fileName, settings }: ImportRequest): Promise<number> {
+export async function importTable(database: Database, source: AsyncIterable<Uint8Array>, { name, fileName, settings }: NewTable, told: (records: number) => void = () => undefined): Promise<number> {
   checkColumns(settings.columns)
   try {
     const id = await inTransaction(database, async (connection) => {
       const { columns, ...format } = settings
       const { id } = (await rowOf<{ id: number }>(connection,
         'insert into data_table (name, file_name, file_format) values ($1, $2, $3) returning id', [name, fileName, format]))!
-      const columnIds = (await rowsOf<{ id: number }>(connection, `
-        insert into data_column (table_id, place, header, name, unit, type)
-        select $1, place, header, name, unit, type from jsonb_to_recordset($2::jsonb) as c (place int, header text, name text, unit text, type text)
+      const kept = columns.filter(({ isLeftOut }) => !isLeftOut)
+      const ids = (await rowsOf<{ id: number }>(connection, `
+        insert into data_column (table_id, place, header, name, unit, type, full_marks, is_identity)
+        select $1, place, header, name, unit, type, "fullMarks", "isIdentity"
+        from jsonb_to_recordset($2::jsonb) as c (place int, header text, name text, unit text, type text, "fullMarks" numeric, "isIdentity" boolean)
         order by place returning id`,
-        [id, JSON.stringify(columns.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
-      const definitions = columnIds.map((column, at) => `${valueOf(column)} ${SQL_TYPES[columns[at]!.type]}`)
+        [id, JSON.stringify(kept.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
+      const definitions = ids.map((column, at) => `${valueOf(column)} ${SQL_TYPES[kept[at]!.type]}`)
       await connection.query(`create table ${relationOf(id)} (record integer not null, written jsonb, ${definitions.join(', ')})`)
       // Records of a relation that nobody else can see yet are settled at once, and its key is quicker made of all of them.
-      const fields = ['record', ...columnIds.map(valueOf), 'written']
-      const tally = await copyRecords(connection, `copy ${relationOf(id)} (${fields.join(', ')}) from stdin with (freeze, format binary)`, source, settings, columnIds)
+      const fields = ['record', ...ids.map(valueOf), 'written']
+      const columnIds = columns.map((column) => (column.isLeftOut ? null : ids[kept.indexOf(column)]!))
+      const tally = await copyRecords(connection, `copy ${relationOf(id)} (${fields.join(', ')}) from stdin with (freeze, format binary)`, source, settings, columnIds, told)
       await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
@@ -64,37 +72,18 @@ interface Tally {
   unreadable: number[]
 }
 
-async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: number[]): Promise<Tally> {
+async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: (number | null)[], told: (records: number) => void): Promise<Tally> {
   const encoder = recordEncoder(settings, columnIds)
   await copyIn(connection, sql, async (write) => {
-    for await (const records of recordsOf(source, settings)) {
+    for await (const records of recordsOf(source, utf8Decoding(settings.encoding), settings)) {
       encoder.write(records)
-      if (encoder.rows.size >= PIECE) await write(encoder.rows.take())
+      if (encoder.rows.size < PIECE) continue
+      await write(encoder.rows.take())
+      told(encoder.tally.records)
     }
     await write(encoder.rows.end())
   })
   return encoder.tally
-}
-
-/** The records of a file, some at a time; a piece's hold until the next. */
-async function* recordsOf(source: AsyncIterable<Uint8Array>, settings: TableSettings): AsyncGenerator<Records> {
-  const decoding = utf8Decoding(settings.encoding)
-  const reader = recordReader(settings.delimiter)
-  let isFirst = true
-  const checked = (records: Records): Records => {
-    const problem = reader.problem()
-    if (problem) throw new FileError(problem)
-    if (isFirst && records.length > 0) {
-      const [found, expected] = [records.width, settings.columns.length]
-      if (found !== expected) throw fileError('ragged', `The file has ${found} columns on line 1 where ${expected} were expected. It may have changed since it was looked at; choose it again.`, 1, Math.min(found, expected) + 1)
-      isFirst = false
-    }
-    return records
-  }
-  for await (const bytes of source) yield checked(reader.push(decoding.decode(bytes)))
-  yield checked(reader.push(decoding.end()))
-  yield checked(reader.end())
-  if (isFirst && settings.hasHeader) throw fileError('empty', 'The file is empty: it has no line at all.', 1, 1)
 }
 
 interface RecordEncoder {
@@ -104,27 +93,31 @@ interface RecordEncoder {
   tally: Tally
 }
 
-function recordEncoder(settings: TableSettings, columnIds: number[]): RecordEncoder {
+/** @param columnIds by column of the file; null for one that is left out */
+function recordEncoder(settings: TableSettings, columnIds: (number | null)[]): RecordEncoder {
   const columns = settings.columns.map((column) => cellEncoder(readingOf(settings, column)))
   const tally: Tally = { records: 0, blank: columns.map(() => 0), unreadable: columns.map(() => 0) }
   const rows = new BinaryRows()
-  let headers = settings.hasHeader ? 1 : 0
+  const fields = columnIds.filter((id) => id !== null).length + 2
+  let leading = leadingRecords(settings)
 
   const write = (records: Records): void => {
-    const { bytes, starts, ends, width } = records
-    for (let record = Math.min(headers, records.length), place = record * width; record < records.length; record++) {
+    const { bytes, starts, ends, width, length } = records
+    for (let record = Math.min(leading, length), place = record * width; record < length; record++) {
       let kept: Record<number, string> | null = null
-      rows.row(width + 2)
+      rows.row(fields)
       rows.integer(++tally.records)
       for (let at = 0; at < width; at++, place++) {
+        const id = columnIds[at]!
+        if (id === null) continue
         const { state, isKept }: CellFate = columns[at]!(bytes, starts[place]!, ends[place]!, rows)
         if (state !== 'readable') tally[state][at]!++
-        if (isKept) (kept ??= {})[columnIds[at]!] = records.text(record, at)
+        if (isKept) (kept ??= {})[id] = records.text(record, at)
       }
       if (kept) rows.json(kept)
       else rows.null()
     }
-    if (records.length > 0) headers = 0
+    leading = Math.max(0, leading - length)
   }
   return { rows, tally, write }
 }

@@ -2,7 +2,7 @@ import { tableFromIPC } from 'apache-arrow'
 import { columnFromTable } from '@dime-gate/contract/column-wire'
 import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
 import { valueTextAt } from '@dime-gate/core/table/table'
-import { bringIn, importPath } from '../testing/bring-in'
+import { bringIn, importBy, settingsOf } from '../testing/bring-in'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
 
@@ -38,7 +38,7 @@ describe('a table that was brought in', () => {
   })
 
   test('refuses another of its name and keeps the first', async () => {
-    const { status, body } = await server.ask('POST', importPath(TREES, 'TREES'), TREES)
+    const { status, body } = await importBy(server.ask, 'TREES', TREES, settingsOf(TREES))
     expect([status, (body as { code: string }).code]).toEqual([409, 'name-taken'])
   })
 })
@@ -114,7 +114,7 @@ describe('a file that cannot be read leaves nothing behind', () => {
   const good = 'a,b\n1,2\n'
   const refused = async (text: string | Uint8Array, code: string, place: object) => {
     const before = await tableCount()
-    const { status, body } = await server.ask('POST', importPath(good, 'Refused'), text)
+    const { status, body } = await importBy(server.ask, 'Refused', text, settingsOf(good))
     expect({ status, ...(body as object) }).toMatchObject({ status: 422, code, ...place })
     expect((body as { message: string }).message).toMatch(/line/i)
     expect(await tableCount()).toBe(before)
@@ -128,12 +128,12 @@ describe('a file that cannot be read leaves nothing behind', () => {
   test('a zero byte', () => refused('a,b\n1,\0\n', 'binary', { line: 2 }))
   test('other columns than were looked at', () => refused('a,b,c\n1,2,3\n', 'ragged', { line: 1 }))
   test('two columns of one name', async () => {
-    const path = importPath(good, 'Refused', (settings) => (settings.columns[1]!.name = 'a'))
-    expect(await server.ask('POST', path, good)).toMatchObject({ status: 422, body: { code: 'same-name', line: 1, column: 2 } })
+    const settings = settingsOf(good, ({ columns }) => (columns[1]!.name = 'a'))
+    expect(await importBy(server.ask, 'Refused', good, settings)).toMatchObject({ status: 422, body: { code: 'same-name', line: 1, column: 2 } })
   })
 })
 
-test('a file that stops arriving is not imported', async () => {
+test('a file that stops arriving is not there', async () => {
   const before = await tableCount()
   const cancel = new AbortController()
   const body = new ReadableStream({
@@ -142,7 +142,7 @@ test('a file that stops arriving is not imported', async () => {
       setTimeout(() => cancel.abort(), 100)
     },
   })
-  const sent = server.fetch(`/api/v1${importPath('a,b\n1,2\n', 'Cut off')}`, { method: 'POST', body, signal: cancel.signal, duplex: 'half' } as RequestInit)
+  const sent = server.fetch('/api/v1/files?name=cut-off.csv', { method: 'POST', body, signal: cancel.signal, duplex: 'half' } as RequestInit)
   await expect(sent).rejects.toThrow()
   await new Promise((resolve) => setTimeout(resolve, 300))
   expect(await tableCount()).toBe(before)

@@ -32,5 +32,5 @@ export async function renameTable(database: Database, id: number, name: string):
 
 /** In the order of the file. */
 export async function columnsOf(on: Queryable, tableId: number): Promise<Column[]> {
-  return rowsOf<Column>(on, 'select id, header, name, unit, type, blank, unreadable from data_column where table_id = $1 order by place', [tableId])
+  return rowsOf<Column>(on, 'select id, header, name, unit, type, full_marks::text as "fullMarks", is_identity as "isIdentity", blank, unreadable from data_column where table_id = $1 order by place', [tableId])
 }

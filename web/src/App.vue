@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useTheme } from 'vuetify'
 import AsOfDate from './shared/AsOfDate.vue'
 import { awayMessage } from './shared/connection'
+import DropFiles from './incoming/DropFiles.vue'
 import Notices from './shared/Notices.vue'
 import { rememberTheme } from './theme'
 
@@ -40,6 +41,7 @@ function switchTheme(): void {
     <p v-if="awayMessage" class="away" role="alert">{{ awayMessage }}</p>
     <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
     <Notices />
+    <DropFiles />
   </v-app>
 </template>
 

@@ -4,8 +4,10 @@ import { deskSchema, type Desk } from '@dime-gate/contract/desk'
 import { gateSchema, type GateSummary } from '@dime-gate/contract/gate'
 import { runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
-import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
 import { z } from 'zod'
+import { useIncoming } from '../incoming/incoming'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { useNotices } from '../shared/notices'
@@ -13,7 +15,6 @@ import { useShortcuts } from '../shared/useShortcuts'
 import { runTitle } from '../shared/words'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
-import ImportDialog from './ImportDialog.vue'
 import NewScaleDialog from './NewScaleDialog.vue'
 import RunShelf from './RunShelf.vue'
 import TableShelf from './TableShelf.vue'
@@ -23,12 +24,13 @@ const props = defineProps<{ shelf: 'gates' | 'tables' | 'runs' | null }>()
 const TITLES = { gates: 'Gates', tables: 'Tables', runs: 'Runs' }
 const shows = (shelf: string) => props.shelf === null || props.shelf === shelf
 
+const FILES = '.csv,.tsv,.tab,.txt,.xlsx,.xlsm,.ods,.json,.jsonl,.ndjson,.arrow,.arrows,.feather,text/csv,text/tab-separated-values'
+const router = useRouter()
+const incoming = useIncoming()
 const desk = shallowRef<Desk | null>(null)
 const notices = useNotices()
 const trouble = ref('')
-const file = shallowRef<File | null>(null)
 const scaleOn = shallowRef<TableSummary | null>(null)
-const isOver = ref(false)
 const picker = ref<HTMLInputElement | null>(null)
 
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
@@ -81,27 +83,16 @@ async function remove(path: string, name: string): Promise<void> {
 
 function pick(event: Event): void {
   const input = event.target as HTMLInputElement
-  file.value = input.files?.[0] ?? null
+  const files = [...(input.files ?? [])]
   input.value = ''
+  if (files.length === 0) return
+  incoming.add(files)
+  void router.push('/bring-in')
 }
-
-function drop(event: DragEvent): void {
-  isOver.value = false
-  file.value = event.dataTransfer?.files[0] ?? null
-}
-
-/** A file may be dropped anywhere on the page. */
-function over(event: DragEvent): void {
-  if (!event.dataTransfer?.types.includes('Files')) return
-  event.preventDefault()
-  isOver.value = true
-}
-window.addEventListener('dragover', over)
-onBeforeUnmount(() => window.removeEventListener('dragover', over))
 </script>
 
 <template>
-  <section class="desk" :class="{ over: isOver, alone: shelf }" @drop.prevent="drop" @dragleave.self="isOver = false">
+  <section class="desk" :class="{ alone: shelf }">
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="load">Try again</v-btn></p>
     <template v-else-if="desk">
       <h1 v-if="shelf" class="visually-hidden">{{ TITLES[shelf] }}</h1>
@@ -111,9 +102,9 @@ onBeforeUnmount(() => window.removeEventListener('dragover', over))
           <p class="second">Bring a table, choose a column of numbers, and set the cuts on the values themselves.</p>
         </div>
         <span v-if="!shelf" class="space" />
-        <input ref="picker" class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" aria-label="A CSV or TSV file" tabindex="-1" @change="pick">
+        <input ref="picker" class="visually-hidden" type="file" multiple :accept="FILES" aria-label="Files to bring in" tabindex="-1" @change="pick">
         <v-btn class="primary" @click="picker?.click()">Bring in a file<kbd>I</kbd></v-btn>
-        <span class="second drop">or drop a CSV or TSV file anywhere here</span>
+        <span class="second drop">or drop files, or paste cells, anywhere: CSV, TSV, XLSX, ODS, JSON, Arrow</span>
       </div>
 
       <div class="shelves">
@@ -123,14 +114,12 @@ onBeforeUnmount(() => window.removeEventListener('dragover', over))
       </div>
     </template>
     <p v-else class="second" role="status">Laying out the desk …</p>
-    <ImportDialog v-if="file" :file="file" :taken="desk?.tables.map(({ name }) => name) ?? []" @close="file = null" />
     <NewScaleDialog v-if="scaleOn" :table-id="scaleOn.id" :taken="desk?.gates.map(({ name }) => name) ?? []" @close="scaleOn = null" />
   </section>
 </template>
 
 <style scoped>
 .desk { min-height: calc(100dvh - 48px); padding: 22px 20px 40px; max-width: 1320px; margin: 0 auto; }
-.over { outline: 3px dashed var(--brass); outline-offset: -8px; }
 .begin { display: flex; flex-wrap: wrap; align-items: center; gap: 10px 14px; padding-bottom: 20px; border-bottom: 1px solid var(--hairline); }
 .alone { max-width: 860px; margin: 0; }
 .space { flex: 1; }

@@ -1,7 +1,8 @@
 /** Talks to the server. Every answer is checked against the contract before anything relies on it. */
 import { API } from '@dime-gate/contract/api'
 import { type Problem, problemSchema } from '@dime-gate/contract/problem'
-import type { z } from 'zod'
+import { type Progress, progressSchema } from '@dime-gate/contract/table'
+import { z } from 'zod'
 import { noteAway } from './connection'
 
 /** The server could not do what was asked, or could not be reached; the message says what to do. */
@@ -57,6 +58,41 @@ export function send<Answer>(schema: z.ZodType<Answer>, path: string, file: Blob
     signal.addEventListener('abort', () => request.abort())
     request.send(file)
   })
+}
+
+const lineSchema = z.union([z.object({ progress: progressSchema }), z.object({ status: z.int(), body: z.unknown() })])
+
+/**
+ * Asks for something that takes long, and tells how far it is.
+ * @param signal aborts it: the server then leaves it, and nothing of it stays
+ */
+export async function askAtLength<Answer>(schema: z.ZodType<Answer>, path: string, body: unknown, heard: (progress: Progress) => void, signal: AbortSignal): Promise<Answer> {
+  const response = await fetch(API + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', Accept: 'application/x-ndjson' }, signal }).catch((error: Error) => {
+    throw signal.aborted ? error : told(new RequestProblem(0, UNREACHABLE))
+  })
+  if (!response.ok || !response.body) throw problemOf(response.status, await response.json().catch(() => null))
+  let rest = ''
+  for await (const piece of piecesOf(response.body.pipeThrough(new TextDecoderStream()))) {
+    const lines = (rest + piece).split('\n')
+    rest = lines.pop()!
+    for (const text of lines) {
+      const line = lineSchema.parse(JSON.parse(text))
+      if ('progress' in line) heard(line.progress)
+      else if (line.status >= 400) throw problemOf(line.status, line.body)
+      else return schema.parse(line.body)
+    }
+  }
+  throw signal.aborted ? new DOMException('cancelled', 'AbortError') : told(new RequestProblem(0, UNREACHABLE))
+}
+
+/** Not every browser lets streams be walked over. */
+async function* piecesOf(stream: ReadableStream<string>): AsyncGenerator<string> {
+  const reader = stream.getReader()
+  for (;;) {
+    const { done, value } = await reader.read().catch((): { done: true; value: undefined } => ({ done: true, value: undefined }))
+    if (done) return
+    yield value!
+  }
 }
 
 function problemOf(status: number, body: unknown): RequestProblem {

@@ -1,0 +1,103 @@
+/** Records whose values have names, on their way to plain text: columns come as their names are met, one after the other. */
+import { fileError } from '../table/problem'
+import { type PlainRows, plainRows } from '../table/plain-rows'
+import type { ColumnPlan } from '../table/settings'
+
+export type KeyedKind = 'text' | 'number' | 'truth'
+
+export interface PlainKeyed {
+  /** The line of names, which comes before all that was written. */
+  head: Uint8Array
+  width: number
+  records: number
+  declared: (Partial<ColumnPlan> | null)[]
+}
+
+const MOST_COLUMNS = 1200
+const PIECE = 1 << 18
+/** Texts that a date could be are looked at, so that a column of them is not taken for texts. */
+const DATE_LIKE = /^\s*\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/
+
+export class KeyedRows {
+  private readonly places = new Map<string, number>()
+  private readonly rows: PlainRows = plainRows()
+  private records = 0
+  /** By column, how many of its values are texts that no date could be, numbers, and truths. */
+  private readonly kinds: Record<KeyedKind, number>[] = []
+
+  /** Of the record that is being written: bytes in which the values lie, or their texts. */
+  private starts = new Int32Array(64)
+  private ends = new Int32Array(64)
+  private readonly texts: (string | null)[] = []
+  private last = -1
+
+  constructor(private readonly write: (piece: Uint8Array) => void, private readonly told: (records: number) => void) {}
+
+  /** The place of a name among the columns, a new one where it was not met before. */
+  place(name: string): number {
+    const known = this.places.get(name)
+    if (known !== undefined) return known
+    const place = this.places.size
+    if (place >= MOST_COLUMNS) throw fileError('too-many-columns', `Record ${this.records + 1} has a value named “${name.slice(0, 60)}”, and there are ${MOST_COLUMNS} other names already; a table holds no more columns.`, this.records + 1, place + 1)
+    this.places.set(name, place)
+    this.kinds.push({ text: 0, number: 0, truth: 0 })
+    if (place >= this.starts.length) [this.starts, this.ends] = [doubled(this.starts), doubled(this.ends)]
+    this.starts[place] = -1
+    this.texts[place] = null
+    return place
+  }
+
+  /** A value that lies in the bytes that are given with the end of its record. */
+  span(place: number, start: number, end: number, kind: KeyedKind): void {
+    this.starts[place] = start
+    this.ends[place] = end
+    this.said(place, kind)
+  }
+
+  text(place: number, text: string, kind: KeyedKind): void {
+    this.texts[place] = text
+    this.said(place, kind === 'text' && DATE_LIKE.test(text) ? null : kind)
+  }
+
+  private said(place: number, kind: KeyedKind | null): void {
+    if (kind) this.kinds[place]![kind]++
+    if (place > this.last) this.last = place
+  }
+
+  endRecord(bytes: Uint8Array): void {
+    const { rows, starts, texts } = this
+    for (let place = 0; place <= this.last; place++) {
+      const text = texts[place]!
+      if (text !== null) {
+        rows.text(text)
+        texts[place] = null
+      } else if (starts[place]! >= 0) {
+        rows.bytes(bytes, starts[place]!, this.ends[place]!)
+        starts[place] = -1
+      } else rows.text('')
+    }
+    if (this.last < 0) rows.text('')
+    rows.endRow()
+    this.last = -1
+    this.records++
+    if (rows.size < PIECE) return
+    this.write(rows.take())
+    this.told(this.records)
+  }
+
+  finish(): PlainKeyed {
+    this.write(this.rows.take())
+    const head = plainRows()
+    for (const name of this.places.keys()) head.text(name)
+    head.endRow()
+    // A value between marks of quotation is a text, whatever it looks like, unless it is a date, for which there is no other way.
+    const declared = this.kinds.map(({ text, number, truth }): Partial<ColumnPlan> | null => (text > 0 && number === 0 && truth === 0 ? { type: 'text' } : null))
+    return { head: head.take(), width: this.places.size, records: this.records, declared }
+  }
+}
+
+function doubled(numbers: Int32Array): Int32Array<ArrayBuffer> {
+  const wider = new Int32Array(2 * numbers.length)
+  wider.set(numbers)
+  return wider
+}

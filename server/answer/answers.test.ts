@@ -1,0 +1,56 @@
+import { createHash } from 'node:crypto'
+import { once } from 'node:events'
+import { type IncomingMessage, request } from 'node:http'
+import { bringIn } from '../testing/bring-in'
+import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
+
+const RECORDS = 120_000
+
+let server: TemporaryServer
+let address: URL
+let table: Awaited<ReturnType<typeof bringIn>>
+beforeAll(async () => {
+  server = await temporaryServer()
+  address = new URL((await server.fetch('/health')).url)
+  table = await bringIn(server, 'Long', `Tree,Words\n${Array.from({ length: RECORDS }, (_, at) => `${at},${'x'.repeat(60)}${at}\n`).join('')}`)
+})
+afterAll(() => server.close())
+
+const path = () => `/api/v1/tables/${table.id}/columns/${table.columns[1]!.id}`
+
+async function ask(): Promise<IncomingMessage> {
+  const asked = request({ port: address.port, host: '127.0.0.1', agent: false, path: path() }).end()
+  return (await once(asked, 'response'))[0] as IncomingMessage
+}
+
+async function digest(response: IncomingMessage): Promise<string> {
+  const hash = createHash('sha256')
+  let size = 0
+  for await (const piece of response as AsyncIterable<Buffer>) {
+    hash.update(piece)
+    size += piece.length
+  }
+  return `${size} ${hash.digest('hex')}`
+}
+
+test('readers who stand still hold up nobody, and get all of it in the end', async () => {
+  const whole = await digest(await ask())
+  expect(parseInt(whole)).toBeGreaterThan(RECORDS * 60)
+  // More than there are threads and connections.
+  const slow = await Promise.all(Array.from({ length: 20 }, ask))
+  await new Promise((resolve) => setTimeout(resolve, 200))
+  expect(await digest(await ask())).toBe(whole)
+  expect(await Promise.all(slow.map(digest))).toEqual(slow.map(() => whole))
+}, 60_000)
+
+test('a reader who leaves frees its thread', async () => {
+  for (const response of await Promise.all(Array.from({ length: 10 }, ask))) response.destroy()
+  expect(await digest(await ask())).toBe(await digest(await ask()))
+}, 60_000)
+
+test('what fails before anything was sent is an answer that says so', async () => {
+  const gone = await bringIn(server, 'Gone', 'a\n1\n')
+  await server.database.query(`drop table records.t${gone.id}`)
+  const { status, body } = await server.ask('GET', `/tables/${gone.id}/columns/${gone.columns[0]!.id}`)
+  expect([status, (body as { code: string }).code]).toEqual([500, 'failed'])
+}, 30_000)
