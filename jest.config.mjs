@@ -18,7 +18,8 @@ export default {
   projects: [
     project('core', '{core,contract,interchange,cli,demo}'),
     project('web', 'web'),
-    project('server', '{server,tools,faults}'),
+    // Threads take their time to start on a busy machine.
+    { ...project('server', '{server,tools,faults}'), setupFilesAfterEnv: ['<rootDir>/server/testing/patience.ts'] },
     // A browser, a server and a database take their time on a busy machine.
     { ...project('e2e', 'e2e'), setupFilesAfterEnv: ['<rootDir>/e2e/testing/patience.ts'] },
   ],

@@ -60,7 +60,7 @@ async function runJest(asked: string[]): Promise<void> {
   await mkdir('.data', { recursive: true })
   jest = spawn(process.execPath, ['node_modules/.bin/jest', '--json', `--outputFile=${reportPath}`, '--maxWorkers=2', ...asked], {
     stdio: ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, TEST_DATABASE_URL: url },
+    env: { ...process.env, TEST_DATABASE_URL: url, BUILT_THREADS: '1' },
   })
   await new Promise((resolve) => jest!.once('exit', resolve))
   const report = await readFile(reportPath, 'utf8').then((text) => JSON.parse(text) as JestReport)

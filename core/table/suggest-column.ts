@@ -37,11 +37,11 @@ export function suggestReading(
   const filled = texts.map((text) => text.trim()).filter((text) => text !== '')
   const reading = (type: ColumnType): ColumnReading => ({ type, decimalMark, dateOrder, fraction: false })
   if (filled.length === 0 || looksLikeCodes(filled)) return reading('text')
-  const figures = filled.filter((text) => /\d/.test(text))
+  const figures = filled.filter((text) => /\d/.test(text) && !text.startsWith('#'))
   const fits = (type: ColumnType) => {
     const readable = filled.filter((text) => readCell(text, reading(type)).state === 'readable').length
-    // What holds no digit (n/a, absent, -) speaks against a column of words, and little against one of figures.
-    return readable >= ENOUGH * filled.length || (type !== 'boolean' && readable >= HALF * filled.length && readable >= ENOUGH * figures.length)
+    // What holds no digit (n/a, absent, -), or is a sheet's error (#DIV/0!), speaks against a column of words, and little against one of figures.
+    return readable >= ENOUGH * filled.length || (type !== 'boolean' && readable > HALF * filled.length && readable >= ENOUGH * figures.length)
   }
   const type = CANDIDATES.find(fits) ?? 'text'
   return reading(type === 'number' && unit === '%' ? 'percent' : type)

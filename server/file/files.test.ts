@@ -84,10 +84,10 @@ describe('a look goes to the end of the file', () => {
   }, 30_000)
 
   test('a column whose beginning says little of the rest is told as what it is', async () => {
-    const { settings: found, statistics } = await lookAt(`Code\n${'1\n'.repeat(3000)}${'a\n'.repeat(3000)}`)
+    const { settings: found, statistics } = await lookAt(`Code\n${'1\n'.repeat(3000)}${'a\n'.repeat(4000)}`)
     expect([found.columns[0]!.type, statistics!.columns[0]!.unreadable]).toEqual(['text', 0])
-    const chosen = await lookAt(`Code\n${'1\n'.repeat(3000)}${'a\n'.repeat(3000)}`, { columns: { 0: { type: 'number' } } })
-    expect([chosen.settings.columns[0]!.type, chosen.statistics!.columns[0]!.unreadable]).toEqual(['number', 3000])
+    const chosen = await lookAt(`Code\n${'1\n'.repeat(3000)}${'a\n'.repeat(4000)}`, { columns: { 0: { type: 'number' } } })
+    expect([chosen.settings.columns[0]!.type, chosen.statistics!.columns[0]!.unreadable]).toEqual(['number', 4000])
   })
 
   test('a line far down that is no record stands in the way, with its place', async () => {

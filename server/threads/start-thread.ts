@@ -3,9 +3,10 @@ import { constants, setPriority } from 'node:os'
 import { resolve } from 'node:path'
 import { Worker } from 'node:worker_threads'
 
-/** Set where the server is built; there the threads' program is one file too, which starts in no time. */
+/** Set where the server is built; there the threads' program is one file too, which starts in no time. Tests of a server from sources can have it as well. */
 declare const IS_BUILT: boolean | undefined
-const PROGRAM = typeof IS_BUILT === 'undefined' ? resolve('server', 'threads', 'from-sources.mjs') : resolve('build', 'thread.mjs')
+const isBuilt = typeof IS_BUILT !== 'undefined' || process.env.BUILT_THREADS === '1'
+const PROGRAM = isBuilt ? resolve('build', 'thread.mjs') : resolve('server', 'threads', 'from-sources.mjs')
 
 /**
  * Whoever waits for an answer comes before the work of this thread.
