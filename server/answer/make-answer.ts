@@ -1,13 +1,18 @@
 /** What long answers are made of, and how: in a thread, into an open file. */
 import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
 import type { Run } from '@dime-gate/contract/run'
-import type { Column } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
+import { type OutFormat, writeTable } from '@dime-gate/interchange/table/write-table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, whileReading } from '../database/database'
 import { pieceWriter } from '../file/write-pieces'
 import { labelledCsv } from '../run/labelled-csv'
+import { labelledTable } from '../run/labelled-table'
 import { decisionBatches, seenBatches } from '../run/run-columns'
+import { tableCsv } from '../table/csv-pieces'
+import { outColumns, outField, outRows } from '../table/out-rows'
 import { columnBatchesOf } from '../table/read-column'
+import { relationOf } from '../table/relation'
 import type { OnTask } from '../threads/serve-tasks'
 import { arrowPieces } from './arrow-pieces'
 
@@ -16,7 +21,8 @@ export type Answer =
   | { kind: 'decisions'; runId: number }
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
-  | { kind: 'labelled'; run: Run }
+  | { kind: 'labelled'; run: Run; format: OutFormat }
+  | { kind: 'table'; table: Table; format: OutFormat }
 
 export interface AnswerTask {
   kind: 'answer'
@@ -42,6 +48,12 @@ export async function makeAnswer({ fd, answer }: AnswerTask, { database, say, si
   })
 }
 
+async function* tableFile(connection: Connection, { id, name, columns }: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
+  if (format === 'csv') return yield* tableCsv(connection, id, columns)
+  const relation = relationOf(id)
+  yield* writeTable(format, { name, columns: await outColumns(connection, columns, relation) }, outRows(connection, columns.map(outField), relation))
+}
+
 function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Array> {
   switch (answer.kind) {
     case 'column':
@@ -51,6 +63,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
     case 'seen':
       return arrowPieces(columnSchemaOf(kindOfColumn(answer.type)), seenBatches(connection, answer), columnEncoder())
     case 'labelled':
-      return labelledCsv(connection, answer.run)
+      return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
+    case 'table':
+      return tableFile(connection, answer.table, answer.format)
   }
 }

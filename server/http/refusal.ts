@@ -29,6 +29,7 @@ export const refusals = {
   cutOff: () => malformed('cut-off', 'The file did not arrive in whole. Nothing was imported; send it again.'),
   fileGone: () => malformed('file-gone', 'The file is not here any more: it lay for an hour, or the program was started anew. Choose it again.', 404),
   tooLarge: (most: number) => malformed('too-large', `The file is larger than ${most / 1_000_000_000} GB. Split it, and append the parts to one table.`, 413),
+  tooManyForSheet: (records: number, most: number) => unprocessable('too-large', `The table has ${records} records, and a sheet holds ${most}. Take it as CSV, JSON Lines or Arrow.`),
   tooManyFiles: (most: number) => malformed('too-many-files', `There are ${most} files waiting to become tables already. Bring some of them in, or close their windows, and try again.`, 503),
   noRoom: () => malformed('disk-full', 'There is no room left for files on their way in or out. Make room in the folder for temporary files, then try again.', 507),
   otherSite: () => malformed('other-site', 'Dime Gate answers only pages of its own, opened on this machine.', 403),

@@ -4,6 +4,7 @@ import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
 import { idOf, jsonBody } from '../http/body'
+import { attach, outFormatOf } from '../http/out-format'
 import { refusals } from '../http/refusal'
 import type { Jobs } from '../jobs'
 import { findRun, keepRun, nameRun } from '../run/runs'
@@ -41,10 +42,10 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
     })
-    .get('/:id/labelled.csv', async (context) => {
+    .get('/:id/labelled.:format', async (context) => {
       const run = await findDone(idOf(context, 'run'))
-      context.type = 'text/csv; charset=utf-8'
-      context.attachment(`${run.tableName}, ${run.gateName} run ${run.number}.csv`)
-      await jobs.answers.send(context, { kind: 'labelled', run }, { isLong: true })
+      const format = outFormatOf(context, run.counts!.records)
+      attach(context, `${run.tableName}, ${run.gateName} run ${run.number}`, format)
+      await jobs.answers.send(context, { kind: 'labelled', run, format }, { isLong: true })
     })
 }

@@ -6,6 +6,7 @@ import type { Jobs } from '../jobs'
 import { ARROW } from '../answer/answers'
 import type { ProblemFor } from '../http/answer-problems'
 import { idOf, jsonBody } from '../http/body'
+import { attach, outFormatOf } from '../http/out-format'
 import { withProgress } from '../http/progress'
 import { refusals } from '../http/refusal'
 import { copyTable } from '../table/copy-table'
@@ -32,6 +33,12 @@ export function tableRoutes(database: Database, { files, answers, slow }: Jobs, 
     .post('/tables/:id/copies', async (context) => {
       context.body = await copyTable(database, idOf(context, 'table'))
       context.status = 201
+    })
+    .get('/tables/:id/file.:format', async (context) => {
+      const table = await findTable(database, idOf(context, 'table'))
+      const format = outFormatOf(context, table.records)
+      attach(context, table.name, format)
+      await answers.send(context, { kind: 'table', table, format }, { isLong: true })
     })
     .get('/tables/:id/profile', async (context) => {
       context.body = await profileOf(database, slow, await findTable(database, idOf(context, 'table')))
