@@ -96,6 +96,9 @@ export const columnSchema = z.object({
   type: z.enum(COLUMN_TYPES),
   fullMarks: z.string().nullable(),
   isIdentity: z.boolean(),
+  /** What is expected of its values, in canonical text; null where that end is open. */
+  expectedLow: z.string().nullable(),
+  expectedHigh: z.string().nullable(),
   blank: z.int(),
   unreadable: z.int(),
 })
@@ -123,7 +126,9 @@ export const columnProfileSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
 ])
 export type ColumnProfile = z.infer<typeof columnProfileSchema>
-export const tableProfileSchema = z.record(z.string(), columnProfileSchema)
+/** With how many of its values are outside what is expected. */
+export const tableProfileSchema = z.record(z.string(), z.object({ spread: columnProfileSchema, outside: z.int() }))
+export type TableProfile = z.infer<typeof tableProfileSchema>
 
 /** Enough for the records in view and some to spare. */
 export const MOST_RECORDS_AT_ONCE = 500

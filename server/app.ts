@@ -3,11 +3,13 @@ import Koa from 'koa'
 import type { Logger } from 'pino'
 import { type Database, isAway } from './database/database'
 import { answerProblems, problemAnswers } from './http/answer-problems'
+import { Refusal } from './http/refusal'
 import { requestId } from './http/request-id'
 import { securityHeaders } from './http/security-headers'
 import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
+import { changeRoutes } from './routes/changes'
 import { fileRoutes } from './routes/files'
 import { gateRoutes } from './routes/gates'
 import { healthRoutes } from './routes/health'
@@ -22,7 +24,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   app.on('error', (error: NodeJS.ErrnoException) => {
     // Readers that leave in the middle of an answer, and senders in the middle of a request, are no fault of ours.
     if (['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(error.code ?? '') || error.code?.startsWith('HPE_')) return
-    if (isAway(error)) log.warn({ reason: error.message }, 'an answer broke off: the database went away')
+    if (isAway(error) || (error as unknown) instanceof Refusal) log.warn({ reason: error.message }, 'an answer broke off: the database went away')
     else log.error({ error }, 'an answer broke off')
   })
   app.use(requestId)
@@ -30,7 +32,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   const problemFor = problemAnswers(log)
   app.use(answerProblems(problemFor))
   app.use(onlyThisMachine)
-  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
+  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
   app.use(pages(webFolder))
   return app
 }

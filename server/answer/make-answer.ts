@@ -1,5 +1,6 @@
 /** What long answers are made of, and how: in a thread, into an open file. */
 import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
+import type { Listing } from '@dime-gate/contract/change'
 import type { Run } from '@dime-gate/contract/run'
 import type { Column, Table } from '@dime-gate/contract/table'
 import { type OutFormat, writeTable } from '@dime-gate/interchange/table/write-table'
@@ -10,9 +11,10 @@ import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
 import { decisionBatches, seenBatches } from '../run/run-columns'
 import { tableCsv } from '../table/csv-pieces'
+import { listedRecords } from '../table/listing'
 import { outColumns, outField, outRows } from '../table/out-rows'
 import { columnBatchesOf } from '../table/read-column'
-import { relationOf } from '../table/relation'
+import { recordsNow } from '../table/relation'
 import type { OnTask } from '../threads/serve-tasks'
 import { arrowPieces } from './arrow-pieces'
 
@@ -23,6 +25,7 @@ export type Answer =
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
+  | { kind: 'listing'; table: Table; listing: Listing }
 
 export interface AnswerTask {
   kind: 'answer'
@@ -50,7 +53,7 @@ export async function makeAnswer({ fd, answer }: AnswerTask, { database, say, si
 
 async function* tableFile(connection: Connection, { id, name, columns }: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
   if (format === 'csv') return yield* tableCsv(connection, id, columns)
-  const relation = relationOf(id)
+  const relation = recordsNow(id)
   yield* writeTable(format, { name, columns: await outColumns(connection, columns, relation) }, outRows(connection, columns.map(outField), relation))
 }
 
@@ -64,6 +67,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       return arrowPieces(columnSchemaOf(kindOfColumn(answer.type)), seenBatches(connection, answer), columnEncoder())
     case 'labelled':
       return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
+    case 'listing':
+      return listedRecords(connection, answer.table.id, answer.table.columns, answer.listing)
     case 'table':
       return tableFile(connection, answer.table, answer.format)
   }

@@ -6,7 +6,7 @@ import { resultMaker } from '@dime-gate/core/result/make-results'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { inTransaction, whileReading } from '../database/database'
-import { relationOf } from '../table/relation'
+import { recordsAt } from '../table/relation'
 import { columnFrom, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
 import type { OnTask } from '../threads/serve-tasks'
 import { createRunRelation, keyRunRelation, runFields, runRelation } from './run-relation'
@@ -15,6 +15,7 @@ import { rowWriter } from './run-rows'
 export interface RunJob {
   runId: number
   tableId: number
+  tableVersion: number
   question: Question
   asOf: string
   /** Those that the question looks at, in its order. */
@@ -26,7 +27,7 @@ const AT_ONCE = 65_536
 
 /** One connection reads while another writes; only the last word of the writing one makes any of it count. Tells how many records are decided. */
 export async function decideRun(job: RunJob, { database, say, signal }: OnTask<number>): Promise<void> {
-  const { runId, tableId, question, columns } = job
+  const { runId, tableId, tableVersion, question, columns } = job
   const fields = runFields(question.gate, columns)
   await inTransaction(database, async (writing) => {
     await writing.query(createRunRelation(runId, fields))
@@ -36,7 +37,7 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
     const total = await copyIn(writing, `copy ${runRelation(runId)} (${filled.join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
-        for await (const batch of recordsBatches(reading, relationOf(tableId), columns.map(sourceOf), AT_ONCE)) {
+        for await (const batch of recordsBatches(reading, recordsAt(tableId, tableVersion), columns.map(sourceOf), AT_ONCE)) {
           const { rows, counts } = decide(batch)
           sum = addCounts(sum, counts)
           for (const some of rows) await write(some)

@@ -7,7 +7,7 @@ import { conditionText } from '@dime-gate/core/rule/condition'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Connection } from '../database/database'
 import { type CsvField, csvPieces, writtenField } from '../table/csv-pieces'
-import { relationOf } from '../table/relation'
+import { recordsAt } from '../table/relation'
 import { outcomeField, runRelation } from './run-relation'
 
 /**
@@ -27,7 +27,7 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
     { text: wordOf(ruleTexts(run), 'run.rule'), isPlain: 'false' },
     ...others,
   ]
-  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run)], fields, `${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)`)
+  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run)], fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`)
 }
 
 /** The gate's own columns, numbered where the table already uses their names. */

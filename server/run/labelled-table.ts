@@ -5,7 +5,7 @@ import type { OutColumn, OutTable } from '@dime-gate/interchange/table/out'
 import { type TypedFormat, writeTable } from '@dime-gate/interchange/table/write-table'
 import type { Connection } from '../database/database'
 import { outColumns, type OutField, outField, outRows } from '../table/out-rows'
-import { relationOf } from '../table/relation'
+import { recordsAt } from '../table/relation'
 import { addedHeaders, ruleTexts } from './labelled-csv'
 import { outcomeField, runRelation } from './run-relation'
 
@@ -20,7 +20,7 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
   const table: OutTable = {
     name: run.tableName,
     columns: [
-      ...(await outColumns(connection, columns, relationOf(run.tableId))), added(label!, typeOf(0), looks[0]), added(status!), added(rule!),
+      ...(await outColumns(connection, columns, recordsAt(run.tableId, run.tableVersion))), added(label!, typeOf(0), looks[0]), added(status!), added(rule!),
       ...others.map((name, at) => added(name, gate.outcomes[at + 1]!.type === 'number' ? 'number' : typeOf(at + 1), looks[at + 1])),
     ],
   }
@@ -29,5 +29,5 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
     ...columns.map(outField), outcome(0), plain(`coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`), plain(wordOf(ruleTexts(run), 'run.rule')),
     ...others.map((_, at) => outcome(at + 1)),
   ]
-  yield* writeTable(format, table, outRows(connection, fields, `${relationOf(run.tableId)} left join ${runRelation(run.id)} as run using (record)`))
+  yield* writeTable(format, table, outRows(connection, fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`))
 }

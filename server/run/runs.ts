@@ -9,7 +9,7 @@ import { boundFor, findBinding } from '../gate/bindings'
 import { feedingGates, feedsOtherwise } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
 import { refusals } from '../http/refusal'
-import { columnsOf, findTable } from '../table/tables'
+import { columnsAt, findTable } from '../table/tables'
 import { columnsToRead } from './decide-run'
 import { type RunJobs, STOPPED } from './run-jobs'
 import { runRelation } from './run-relation'
@@ -40,7 +40,7 @@ export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise
   const row = await rowOf<RunRow>(on, `${RUNS} and r.id = $1`, [id])
   if (!row) throw refusals.notFound('run')
   const { gate, binding, feeding } = row
-  return { ...summaryOf(row, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsOf(on, row.tableId) }
+  return { ...summaryOf(row, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsAt(on, row.tableId, row.tableVersion) }
 }
 
 function questionOf({ gate, binding, feeding }: Pick<RunRow, 'gate' | 'binding' | 'feeding'>): Question {
@@ -87,7 +87,7 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
       select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), $7 is not null, 'under way' from workspace
       returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null]))!
     jobs.expect(id)
-    return { runId: id, tableId, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }
+    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)

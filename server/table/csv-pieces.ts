@@ -5,7 +5,7 @@ import { guardText } from '@dime-gate/core/value/guarded-text'
 import { csvText, PLAIN_CSV } from '@dime-gate/interchange/table/write-csv'
 import type { Connection } from '../database/database'
 import { guardInSql } from '../database/guard-in-sql'
-import { relationOf, valueOf, writtenText } from './relation'
+import { recordsNow, valueOf, writtenText } from './relation'
 
 /** A field of a line, as SQL. */
 export interface CsvField {
@@ -33,7 +33,7 @@ export async function* csvPieces(connection: Connection, heads: readonly string[
 }
 
 export function tableCsv(connection: Connection, tableId: number, columns: readonly Column[]): AsyncGenerator<Uint8Array> {
-  return csvPieces(connection, columns.map(({ header, name }) => header || name), columns.map(writtenField), relationOf(tableId))
+  return csvPieces(connection, columns.map(({ header, name }) => header || name), columns.map(writtenField), recordsNow(tableId))
 }
 
 const [LINE_FEED, RETURN, QUOTE] = [0x0a, 0x0d, 0x22]

@@ -1,17 +1,15 @@
 /** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
-import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import { utf8Decoding } from '@dime-gate/interchange/table/decode'
 import type { Records } from '@dime-gate/interchange/table/records'
 import { checkColumns, leadingRecords, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { copyIn } from '../database/copy-in'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { BinaryRows } from '../database/copy-binary'
+import { SQL_TYPES } from './column-types'
 import { cellEncoder, type CellFate } from './cell-encoder'
 import { recordsOf } from './records-of-file'
 import { relationOf, valueOf } from './relation'
 import { refusals } from '../http/refusal'
-
-const SQL_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
 /** Rows are handed to the database in pieces of about this many bytes. */
 const PIECE = 1 << 18
@@ -43,12 +41,12 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
         order by place returning id`,
         [id, JSON.stringify(kept.map((column, place) => ({ ...column, place })))])).map((row) => row.id)
       const definitions = ids.map((column, at) => `${valueOf(column)} ${SQL_TYPES[kept[at]!.type]}`)
-      await connection.query(`create table ${relationOf(id)} (record integer not null, written jsonb, ${definitions.join(', ')})`)
+      await connection.query(`create table ${relationOf(id)} (record integer not null, since integer not null default 1, until integer, written jsonb, ${definitions.join(', ')})`)
       // Records of a relation that nobody else can see yet are settled at once, and its key is quicker made of all of them.
       const fields = ['record', ...ids.map(valueOf), 'written']
       const columnIds = columns.map((column) => (column.isLeftOut ? null : ids[kept.indexOf(column)]!))
       const tally = await copyRecords(connection, `copy ${relationOf(id)} (${fields.join(', ')}) from stdin with (freeze, format binary)`, source, settings, columnIds, told)
-      await connection.query(`alter table ${relationOf(id)} add primary key (record)`)
+      await connection.query(`alter table ${relationOf(id)} add primary key (record, since)`)
       await connection.query('update data_table set records = $2 where id = $1', [id, tally.records])
       await connection.query(`
         update data_column set blank = t.blank, unreadable = t.unreadable

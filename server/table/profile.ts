@@ -1,23 +1,21 @@
 /** How the values of each column are spread, small enough for the head of a table. */
-import type { Column, ColumnProfile, Table } from '@dime-gate/contract/table'
+import type { Column, ColumnProfile, Table, TableProfile } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { type Database, type Queryable, rowOf, rowsOf } from '../database/database'
-import { relationOf, valueOf } from './relation'
+import { isOutside, recordsNow, valueOf } from './relation'
 
 const BINS = 24
 const COMMON = 5
 
-type Profile = Record<string, ColumnProfile>
-
 /** Those that are being reckoned, so that two who look at once wait for one. */
-const underWay = new Map<string, Promise<Profile>>()
+const underWay = new Map<string, Promise<TableProfile>>()
 
 /**
  * By column id. Reckoned at the first look at a table as it stands, which takes a while for a large one, and kept.
  * @param slow connections for what takes long
  */
-export async function profileOf(database: Database, slow: Database, { id, version, columns }: Table): Promise<Profile> {
-  const kept = await rowOf<{ profile: Profile }>(database, 'select profile from table_profile where table_id = $1 and table_version = $2', [id, version])
+export async function profileOf(database: Database, slow: Database, { id, version, columns }: Table): Promise<TableProfile> {
+  const kept = await rowOf<{ profile: TableProfile }>(database, 'select profile from table_profile where table_id = $1 and table_version = $2', [id, version])
   if (kept) return kept.profile
   const key = `${id} ${version}`
   const reckoned = underWay.get(key) ?? reckonAndKeep(slow, id, version, columns).finally(() => underWay.delete(key))
@@ -25,7 +23,7 @@ export async function profileOf(database: Database, slow: Database, { id, versio
   return reckoned
 }
 
-async function reckonAndKeep(slow: Database, id: number, version: number, columns: Column[]): Promise<Profile> {
+async function reckonAndKeep(slow: Database, id: number, version: number, columns: Column[]): Promise<TableProfile> {
   const profile = await reckon(slow, id, columns)
   await slow.query(`
     insert into table_profile (table_id, table_version, profile) values ($1, $2, $3)
@@ -33,12 +31,19 @@ async function reckonAndKeep(slow: Database, id: number, version: number, column
   return profile
 }
 
-async function reckon(on: Queryable, tableId: number, columns: Column[]): Promise<Profile> {
-  const profiles: Profile = {}
+async function reckon(on: Queryable, tableId: number, columns: Column[]): Promise<TableProfile> {
+  const profile: TableProfile = {}
   for (const column of columns) {
-    profiles[column.id] = isNumeric(column.type) || column.type === 'date' ? await bins(on, tableId, column) : await values(on, tableId, column)
+    const spread = isNumeric(column.type) || column.type === 'date' ? await bins(on, tableId, column) : await values(on, tableId, column)
+    profile[column.id] = { spread, outside: await outsideOf(on, tableId, column) }
   }
-  return profiles
+  return profile
+}
+
+async function outsideOf(on: Queryable, tableId: number, column: Column): Promise<number> {
+  const condition = isOutside(column)
+  if (condition === null) return 0
+  return (await rowOf<{ count: number }>(on, `select count(*)::int as count from ${recordsNow(tableId)} where ${condition}`))!.count
 }
 
 async function bins(on: Queryable, tableId: number, { id }: Column): Promise<ColumnProfile> {
@@ -46,10 +51,10 @@ async function bins(on: Queryable, tableId: number, { id }: Column): Promise<Col
   // To PostgreSQL the difference of two dates is a whole number of days. Doubles do for a picture, and are far quicker.
   const [place, span] = [`(${value} - least)::float8`, '(most - least)::float8']
   const rows = await rowsOf<{ bin: number; records: number; least: string; most: string }>(on, `
-    with ends as (select min(${value}) as least, max(${value}) as most from ${relationOf(tableId)})
+    with ends as (select min(${value}) as least, max(${value}) as most from ${recordsNow(tableId)})
     select case when least = most then 0 else least(${BINS - 1}, floor(${place} * ${BINS} / ${span}))::int end as bin,
       count(*)::int as records, least::text as least, most::text as most
-    from ${relationOf(tableId)}, ends where ${value} is not null group by 1, 3, 4`)
+    from ${recordsNow(tableId)}, ends where ${value} is not null group by 1, 3, 4`)
   const [first] = rows
   if (!first) return { kind: 'none' }
   const counts = new Array<number>(BINS).fill(0)
@@ -61,7 +66,7 @@ async function values(on: Queryable, tableId: number, { id }: Column): Promise<C
   const value = valueOf(id)
   const rows = await rowsOf<{ value: string; records: number; distinct: number }>(on, `
     select ${value}::text as value, count(*)::int as records, (count(*) over ())::int as distinct
-    from ${relationOf(tableId)} where ${value} is not null group by ${value} order by 2 desc, 1 limit ${COMMON}`)
+    from ${recordsNow(tableId)} where ${value} is not null group by ${value} order by 2 desc, 1 limit ${COMMON}`)
   if (rows.length === 0) return { kind: 'none' }
   return { kind: 'values', distinct: rows[0]!.distinct, common: rows.map(({ value: text, records }) => ({ value: text, records })) }
 }

@@ -9,7 +9,7 @@ import type { ValueKind } from '@dime-gate/core/value/value'
 import { type CopiedRows, copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
 import { numbersFromCopy } from './number-from-copy'
-import { isUnreadable, relationOf, valueOf, writtenOf } from './relation'
+import { isUnreadable, recordsNow, valueOf, writtenOf } from './relation'
 
 /** Where a column's values lie, and the texts that could not be read, as SQL; null where there are none. */
 export interface ColumnSource {
@@ -64,5 +64,5 @@ export function recordsOf({ rows }: RecordsBatch): Int32Array {
 }
 
 export function columnBatchesOf(connection: Connection, tableId: number, column: Pick<TableColumn, 'id' | 'type' | 'unreadable'>): AsyncGenerator<ColumnBatch> {
-  return columnBatches(connection, relationOf(tableId), sourceOf(column))
+  return columnBatches(connection, recordsNow(tableId), sourceOf(column))
 }

@@ -1,8 +1,20 @@
+import type { Column } from '@dime-gate/contract/table'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
 
 /** Where a table's records lie. Names are made of ids alone, so they need no quoting. */
 export function relationOf(tableId: number): string {
   return `records.t${whole(tableId)}`
+}
+
+/** The records of a table as they are now, to be read from. */
+export function recordsNow(tableId: number): string {
+  return `(select * from ${relationOf(tableId)} where until is null) as records`
+}
+
+/** The records of a table as they stood in one of its versions. */
+export function recordsAt(tableId: number, version: number): string {
+  return `(select * from ${relationOf(tableId)} where since <= ${whole(version)} and (until is null or until > ${whole(version)})) as records`
 }
 
 /** The typed values of a column. */
@@ -28,6 +40,21 @@ const WHITE_SPACE_IN_SQL = `E'${Array.from(WHITE_SPACE, (character) => `\\u${cha
 /** Whether a record's text in this column could not be read: no value, yet more than white space. */
 export function isUnreadable(columnId: number): string {
   return `(${valueOf(columnId)} is null and btrim(${writtenOf(columnId)}, ${WHITE_SPACE_IN_SQL}) <> '')`
+}
+
+/** Whether a value is outside what is expected of its column, or of full marks; null where nothing is expected. */
+export function isOutside({ id, type, expectedLow, expectedHigh, fullMarks }: Pick<Column, 'id' | 'type' | 'expectedLow' | 'expectedHigh' | 'fullMarks'>): string | null {
+  const kind = type === 'date' ? 'date' : isNumeric(type) ? 'numeric' : null
+  if (kind === null) return null
+  const [low, high] = [expectedLow ?? (fullMarks === null ? null : '0'), expectedHigh ?? fullMarks]
+  const ends = [low === null ? [] : [`${valueOf(id)} < '${checked(low)}'::${kind}`], high === null ? [] : [`${valueOf(id)} > '${checked(high)}'::${kind}`]].flat()
+  return ends.length === 0 ? null : `(${ends.join(' or ')})`
+}
+
+/** A decimal or a date in canonical text, which needs no quoting. */
+function checked(text: string): string {
+  if (!/^-?[\d.-]+$/.test(text)) throw new TypeError(`neither a number nor a date: ${text}`)
+  return text
 }
 
 function whole(id: number): number {

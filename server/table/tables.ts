@@ -6,7 +6,7 @@ import { refusals } from '../http/refusal'
 const SUMMARY = `
   select t.id, t.name, t.version, t.records, t.file_name as "fileName", to_json(t.imported_at) #>> '{}' as "importedAt",
     count(c.id)::int as columns, coalesce(sum(c.unreadable), 0)::int as unreadable
-  from data_table t left join data_column c on c.table_id = t.id`
+  from data_table t left join data_column c on c.table_id = t.id and c.until is null`
 
 export async function listTables(on: Queryable): Promise<TableSummary[]> {
   return rowsOf<TableSummary>(on, `${SUMMARY} where t.removed_at is null group by t.id order by t.id desc`)
@@ -30,7 +30,16 @@ export async function renameTable(database: Database, id: number, name: string):
   return findTable(database, id)
 }
 
-/** In the order of the file. */
+const COLUMNS = `
+  select id, header, name, unit, type, full_marks::text as "fullMarks", is_identity as "isIdentity", expected_low as "expectedLow", expected_high as "expectedHigh", blank, unreadable
+  from data_column where table_id = $1`
+
+/** In the order of the file, those that came later behind them. */
 export async function columnsOf(on: Queryable, tableId: number): Promise<Column[]> {
-  return rowsOf<Column>(on, 'select id, header, name, unit, type, full_marks::text as "fullMarks", is_identity as "isIdentity", blank, unreadable from data_column where table_id = $1 order by place', [tableId])
+  return rowsOf<Column>(on, `${COLUMNS} and until is null order by place, id`, [tableId])
+}
+
+/** Those that a table had in one of its versions; named as they are now. */
+export async function columnsAt(on: Queryable, tableId: number, version: number): Promise<Column[]> {
+  return rowsOf<Column>(on, `${COLUMNS} and since <= $2 and (until is null or until > $2) order by place, id`, [tableId, version])
 }

@@ -7,7 +7,7 @@ import type { TemporaryServer } from './temporary-server'
 /** @param cuts each owned by the band above it, which is one more */
 export async function gateOn(server: TemporaryServer, table: Table, column: string, cuts: string[], labels: string[]): Promise<{ id: number; name: string }> {
   const { id: columnId, unit } = table.columns.find(({ name }) => name === column)!
-  const name = `${column} band`
+  const name = `${table.name}, ${column} band`
   const draft = plainScale(name, givenNumber(column, unit), cuts.map((at) => ({ at, owner: 'above' })), labels.map(band))
   const { status, body } = await server.ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs: { [column]: { column: columnId } } } })
   if (status !== 201) throw new Error(JSON.stringify(body))

@@ -1,26 +1,28 @@
 <script setup lang="ts">
 /** One column at a glance: its type, how much of it is readable, and how its values are spread. */
-import type { Column, ColumnProfile } from '@dime-gate/contract/table'
+import type { Column, TableProfile } from '@dime-gate/contract/table'
 import { computed } from 'vue'
 import { count, date, number } from '../shared/format'
 import { TYPE_WORDS } from '../shared/words'
 
-const props = defineProps<{ column: Column; records: number; profile: ColumnProfile | undefined }>()
+const props = defineProps<{ column: Column; records: number; profile: TableProfile[string] | undefined }>()
 
 const WIDTH = 120
 const HEIGHT = 32
 const readable = computed(() => props.records - props.column.blank - props.column.unreadable)
 const bars = computed(() => {
-  if (props.profile?.kind !== 'bins') return []
-  const { bins } = props.profile
+  const spread = props.profile?.spread
+  if (spread?.kind !== 'bins') return []
+  const { bins } = spread
   const most = Math.max(1, ...bins)
   const width = WIDTH / bins.length
   return bins.map((records, at) => ({ x: at * width, width: width - 1, height: records === 0 ? 0 : Math.max(1, (records / most) * HEIGHT) }))
 })
 const ends = computed(() => {
-  if (props.profile?.kind !== 'bins') return null
+  const spread = props.profile?.spread
+  if (spread?.kind !== 'bins') return null
   const words = props.column.type === 'date' ? date : number
-  return { from: words(props.profile.from), to: words(props.profile.to) }
+  return { from: words(spread.from), to: words(spread.to) }
 })
 </script>
 
@@ -32,11 +34,11 @@ const ends = computed(() => {
         <svg :width="WIDTH" :height="HEIGHT" aria-hidden="true"><rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" /></svg>
         <span class="ends second"><span>{{ ends.from }}</span><span>{{ ends.to }}</span></span>
       </template>
-      <template v-else-if="profile?.kind === 'values'">
-        <span v-if="profile.distinct === readable" class="second">{{ count(profile.distinct) }} different values</span>
+      <template v-else-if="profile?.spread.kind === 'values'">
+        <span v-if="profile.spread.distinct === readable" class="second">{{ count(profile.spread.distinct) }} different values</span>
         <template v-else>
-          <span v-for="{ value, records: found } in profile.common.slice(0, 2)" :key="value" class="one"><i>{{ value }}</i> <b>{{ count(found) }}</b></span>
-          <span class="second">{{ count(profile.distinct) }} different</span>
+          <span v-for="{ value, records: found } in profile.spread.common.slice(0, 2)" :key="value" class="one"><i>{{ value }}</i> <b>{{ count(found) }}</b></span>
+          <span class="second">{{ count(profile.spread.distinct) }} different</span>
         </template>
       </template>
       <span v-else class="second">{{ profile ? 'no value' : '…' }}</span>

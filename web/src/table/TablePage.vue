@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A table: its columns with their quality, and all its records. */
 import { deskSchema } from '@dime-gate/contract/desk'
-import { tableProfileSchema, tableSchema, type ColumnProfile, type Table } from '@dime-gate/contract/table'
+import { tableProfileSchema, tableSchema, type Table, type TableProfile } from '@dime-gate/contract/table'
 import { NONE } from '@dime-gate/core/rule/rules'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { onMounted, ref, shallowRef } from 'vue'
@@ -17,7 +17,7 @@ import ColumnCard from './ColumnCard.vue'
 
 const props = defineProps<{ id: number }>()
 const table = shallowRef<Table | null>(null)
-const profiles = shallowRef<Record<string, ColumnProfile>>({})
+const profiles = shallowRef<TableProfile>({})
 const gateNames = shallowRef<string[]>([])
 const trouble = ref('')
 const isCutting = ref(false)

@@ -1,0 +1,96 @@
+/** Changes to a table's data, and what is known of those that were made. */
+import { z } from 'zod'
+import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
+import { LONGEST_NAME, LONGEST_UNIT } from '@dime-gate/interchange/table/settings'
+import { cellSchema, recordsSchema, tableSchema } from './table'
+
+/** Values that one change gives at most, and records that it names; a fill of all that a filter finds may give more. */
+export const MOST_CELLS = 50_000
+const LONGEST_TEXT = 100_000
+
+const record = z.int().positive().max(2 ** 31 - 1)
+const column = z.int().positive().max(2 ** 31 - 1)
+const text = z.string().max(LONGEST_TEXT)
+
+/** How figures and dates are written by whoever types them. */
+export const readingSchema = z.strictObject({ decimalMark: z.enum(['point', 'comma']), dateOrder: z.enum(['year', 'day', 'month']) })
+export type Reading = z.infer<typeof readingSchema>
+
+/** What a column's values have to be to be listed. */
+export const filterSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('values'), column, values: z.array(z.string()).max(1000) }),
+  /** From `low` to `high`, both included; null where that end is open. */
+  z.strictObject({ kind: z.literal('range'), column, low: z.string().max(400).nullable(), high: z.string().max(400).nullable() }),
+  z.strictObject({ kind: z.literal('contains'), column, text: z.string().max(1000) }),
+  z.strictObject({ kind: z.enum(['blank', 'unreadable', 'outside']), column }),
+  /** In any column, as it is written. */
+  z.strictObject({ kind: z.literal('found'), text: z.string().max(1000) }),
+])
+export type Filter = z.infer<typeof filterSchema>
+
+export const listingSchema = z.strictObject({
+  filters: z.array(filterSchema).max(100),
+  sorts: z.array(z.strictObject({ column, direction: z.enum(['rising', 'falling']) })).max(8),
+})
+export type Listing = z.infer<typeof listingSchema>
+
+const columnSettings = {
+  name: z.string().trim().min(1).max(LONGEST_NAME),
+  unit: z.string().trim().max(LONGEST_UNIT),
+  type: z.enum(COLUMN_TYPES),
+  fullMarks: z.string().regex(/^\d{1,9}(\.\d{1,9})?$/).nullable(),
+  isIdentity: z.boolean(),
+  expectedLow: z.string().max(400).nullable(),
+  expectedHigh: z.string().max(400).nullable(),
+}
+
+export const changeRequestSchema = z.discriminatedUnion('kind', [
+  /** @property cells `seen` is what stood there when it was decided to change it */
+  z.strictObject({ kind: z.literal('values'), reading: readingSchema, cells: z.array(z.strictObject({ record, column, text, seen: cellSchema })).min(1).max(MOST_CELLS) }),
+  z.strictObject({ kind: z.literal('fill'), reading: readingSchema, column, text, filters: z.array(filterSchema).max(100), records: z.array(record).max(MOST_CELLS).nullable() }),
+  z.strictObject({ kind: z.literal('add records'), reading: readingSchema, rows: z.array(z.array(z.strictObject({ column, text }))).min(1).max(MOST_CELLS) }),
+  z.strictObject({ kind: z.literal('remove records'), records: z.array(record).min(1).max(MOST_CELLS) }),
+  z.strictObject({ kind: z.literal('add column'), name: columnSettings.name, unit: columnSettings.unit, type: columnSettings.type, fullMarks: columnSettings.fullMarks }),
+  z.strictObject({ kind: z.literal('change column'), reading: readingSchema, column, settings: z.strictObject(columnSettings).partial() }),
+  z.strictObject({ kind: z.literal('remove column'), column }),
+])
+export type ChangeRequest = z.infer<typeof changeRequestSchema>
+
+export const CHANGE_KINDS = ['values', 'fill', 'add records', 'remove records', 'add column', 'change column', 'remove column', 'append', 'replace'] as const
+export type ChangeKind = (typeof CHANGE_KINDS)[number]
+
+/** A change that was made: how many records it met, and in which columns. */
+export const tableChangeMadeSchema = z.object({
+  version: z.int(),
+  kind: z.enum(CHANGE_KINDS),
+  records: z.int(),
+  columns: z.array(z.string()),
+  undoes: z.int().nullable(),
+  changedAt: z.string(),
+})
+export type TableChangeMade = z.infer<typeof tableChangeMadeSchema>
+
+/** A value that was changed by somebody else in between. */
+export const conflictSchema = z.object({ record: z.int(), column: z.int(), now: cellSchema })
+export type Conflict = z.infer<typeof conflictSchema>
+
+/** Either it is done, or nothing of it is, since values were changed elsewhere. */
+export const changeAnswerSchema = z.object({
+  conflicts: z.array(conflictSchema),
+  change: tableChangeMadeSchema.nullable(),
+  table: tableSchema,
+  /** The records that it met, as they are now, where they are few. */
+  records: recordsSchema,
+})
+export type ChangeAnswer = z.infer<typeof changeAnswerSchema>
+
+export const tableHistorySchema = z.array(tableChangeMadeSchema)
+
+/** What became of one record: by version the values before and after, of the columns that changed. */
+export const recordHistorySchema = z.array(z.object({
+  version: z.int(),
+  changedAt: z.string().nullable(),
+  kind: z.enum(['there from the start', 'added', 'changed', 'removed']),
+  values: z.array(z.object({ column: z.int(), name: z.string(), before: cellSchema.nullable(), after: cellSchema.nullable() })),
+}))
+export type RecordHistory = z.infer<typeof recordHistorySchema>

@@ -1,0 +1,62 @@
+/** Changes to a table: each in one transaction, each a version, each told to whoever looks at the table. */
+import type { ChangeAnswer, ChangeRequest } from '@dime-gate/contract/change'
+import type { Connection, Database } from '../database/database'
+import { inTransaction } from '../database/database'
+import { findTable } from '../table/tables'
+import { readRecords } from '../table/records'
+import { whereOf } from '../table/listing'
+import { addColumn, changeColumn, removeColumn } from './change-columns'
+import { addRecords, removeRecords } from './change-records'
+import { changeValues, fill, type Met } from './change-values'
+import { undoChange } from './undo'
+import { beginChange, type Changing, endChange } from './versions'
+
+/** Records that are told with the answer. */
+const MOST_TOLD = 500
+
+/** @throws Refusal `not-found`, `name-taken`, `stood-on` */
+export function changeTable(database: Database, tableId: number, request: ChangeRequest): Promise<ChangeAnswer> {
+  return changing(database, tableId, async (connection, change) => {
+    const done = await apply(connection, change, request)
+    if (Array.isArray(done)) return { conflicts: done, change: null, table: change.table, records: [] }
+    const made = await endChange(connection, change, request.kind, { records: done.records.length, columns: done.columns.map(({ name }) => name), ...(done.detail ? { detail: done.detail } : {}) })
+    return answer(connection, tableId, made, done)
+  })
+}
+
+/** @throws Refusal `not-found`, `stale` */
+export function undo(database: Database, tableId: number, version: number): Promise<ChangeAnswer> {
+  return changing(database, tableId, async (connection, change) => {
+    const done = await undoChange(connection, change, version)
+    const made = await endChange(connection, change, 'values', { records: done.records.length, columns: done.columns.map(({ name }) => name), undoes: version, ...(done.detail ? { detail: done.detail } : {}) })
+    return answer(connection, tableId, made, done)
+  })
+}
+
+function changing(database: Database, tableId: number, work: (connection: Connection, change: Changing) => Promise<ChangeAnswer>): Promise<ChangeAnswer> {
+  return inTransaction(database, async (connection) => work(connection, await beginChange(connection, tableId)))
+}
+
+async function answer(connection: Connection, tableId: number, change: ChangeAnswer['change'], { records }: Met): Promise<ChangeAnswer> {
+  const table = await findTable(connection, tableId)
+  return { conflicts: [], change, table, records: records.length <= MOST_TOLD ? await readRecords(connection, tableId, table.columns, records) : [] }
+}
+
+async function apply(connection: Connection, change: Changing, request: ChangeRequest): Promise<ChangeAnswer['conflicts'] | Met> {
+  switch (request.kind) {
+    case 'values':
+      return changeValues(connection, change, request)
+    case 'fill':
+      return fill(connection, change, request, request.records ? `record = any('{${request.records.join(',')}}')` : whereOf(connection, change.table.columns, request.filters))
+    case 'add records':
+      return addRecords(connection, change, request)
+    case 'remove records':
+      return removeRecords(connection, change, request)
+    case 'add column':
+      return addColumn(connection, change, request)
+    case 'change column':
+      return changeColumn(connection, change, request)
+    case 'remove column':
+      return removeColumn(connection, change, request)
+  }
+}

@@ -1,0 +1,59 @@
+/** Whoever looks at a table hears of its changes, wherever they are made: the database passes them on. */
+import pg from 'pg'
+import { CHANNEL } from './versions'
+
+export interface TableMoved {
+  table: number
+  version: number
+}
+
+/** Milliseconds until it is tried again to listen. */
+const AGAIN_AFTER = 1000
+
+export class ChangeTeller {
+  private readonly listeners = new Set<(moved: TableMoved | null) => void>()
+  private client: pg.Client | null = null
+  private isClosed = false
+  private again: ReturnType<typeof setTimeout> | undefined
+
+  constructor(private readonly url: string) {}
+
+  /** @param heard is told of each change; null says that some may have been missed. @returns what ends it */
+  listen(heard: (moved: TableMoved | null) => void): () => void {
+    this.listeners.add(heard)
+    if (!this.client) void this.connect()
+    return () => this.listeners.delete(heard)
+  }
+
+  async close(): Promise<void> {
+    this.isClosed = true
+    clearTimeout(this.again)
+    await this.client?.end().catch(() => undefined)
+  }
+
+  private async connect(): Promise<void> {
+    if (this.isClosed) return
+    const client = (this.client = new pg.Client({ connectionString: this.url }))
+    const lost = (): void => {
+      if (this.client !== client) return
+      this.client = null
+      if (!this.isClosed) this.again = setTimeout(() => void this.connect(), AGAIN_AFTER)
+    }
+    client.on('error', lost).on('end', lost)
+    client.on('notification', ({ payload }) => {
+      const [table, version] = (payload ?? '').split(' ').map(Number)
+      this.tell({ table: table!, version: version! })
+    })
+    try {
+      await client.connect()
+      await client.query(`listen ${CHANNEL}`)
+      this.tell(null)
+    } catch {
+      lost()
+    }
+  }
+
+  private tell(moved: TableMoved | null): void {
+    for (const heard of this.listeners) heard(moved)
+  }
+}
