@@ -13,7 +13,9 @@ import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testin
 import { RunJobs } from '../run/run-jobs'
 import { decisionBatches } from '../run/run-columns'
 import { findRun } from '../run/runs'
-import { listTables } from '../table/tables'
+import { changeTable } from '../change/change-table'
+import { readRecords } from '../table/records'
+import { findTable, listTables } from '../table/tables'
 import { readDesk } from '../workspace'
 import { type Database, openDatabase, whileReading } from './database'
 import { migrate } from './migrate'
@@ -47,6 +49,8 @@ test('a database of the first version opens with its gates, versions, bindings a
   await migrate(database, folder)
   await database.query("insert into data_table (name, file_name, file_format) values ('Trees', 't.csv', '{}')")
   await database.query("insert into data_column (table_id, place, header, name, unit, type) values (1, 0, 'Decay', 'Decay', '%', 'percent')")
+  await database.query('create table records.t1 (record integer primary key, written jsonb, c1 numeric, c2 numeric)')
+  await database.query("insert into records.t1 (record, c1, c2, written) values (1, 7, 3, null), (2, null, null, '{\"1\": \"n/a\"}')")
   const band = (label: string, colour: string) => ({ label, colour, mark: 'disc' })
   const old = {
     form: 'scale', name: 'Decay band', input: { name: 'Decay', type: 'percent', unit: '%' }, floor: { at: '0', included: true }, ceiling: null,
@@ -62,6 +66,9 @@ test('a database of the first version opens with its gates, versions, bindings a
   await migrate(database, MIGRATIONS)
   const gate = await findGate(database, 1)
   expect(gateDocumentSchema.parse(gate.draft)).toEqual(gate.draft)
+  const { columns } = await findTable(database, 1)
+  expect(await readRecords(database, 1, columns, [1, 2])).toEqual([{ record: 1, cells: [['7', null], ['3', null]] }, { record: 2, cells: [[null, 'n/a'], [null, null]] }])
+  expect((await changeTable(database, 1, { kind: 'remove records', records: [2] })).table).toMatchObject({ version: 2, records: 1 })
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft as ScaleGate)).toEqual(old.bands)
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])

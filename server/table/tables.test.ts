@@ -156,7 +156,7 @@ test('a table with names and no records is a table', async () => {
 test('profiles tell how the values are spread', async () => {
   const table = await bringIn(server, 'Spread', 'n,d,t,e\n0,2026-01-01,x,\n10,2026-01-25,y,\n10,2026-01-01,x,\n')
   const { body } = await server.ask('GET', `/tables/${table.id}/profile`)
-  const [n, d, t, e] = table.columns.map(({ id }) => (body as Record<string, { bins: number[] }>)[id]!)
+  const [n, d, t, e] = table.columns.map(({ id }) => (body as Record<string, { spread: { bins: number[] } }>)[id]!.spread)
   expect(n).toMatchObject({ kind: 'bins', from: '0', to: '10' })
   expect([n!.bins[0], n!.bins.at(-1), n!.bins.reduce((a, b) => a + b)]).toEqual([1, 2, 3])
   expect(d).toMatchObject({ kind: 'bins', from: '2026-01-01', to: '2026-01-25' })
