@@ -113,10 +113,13 @@ export function isAway(error: unknown): boolean {
   return (code !== undefined && (AWAY.test(code) || AWAY_ON_THE_WAY.has(code))) || AWAY_WORDS.test(error.message)
 }
 
+/** On a full disk no connection can be begun either, and that has no code of its own. */
+const FULL_WORDS = /No space left on device|could not write init file/
+
 /** Why the database does not take what it was given: its disk is full, the row is wider than one can be, or a value is none that it knows. */
 export function refusedBy(error: unknown): 'full' | 'wide' | 'value' | null {
   if (!(error instanceof pg.DatabaseError) || !error.code) return null
-  if (error.code === '53100') return 'full'
+  if (error.code === '53100' || FULL_WORDS.test(error.message)) return 'full'
   if (error.code === '54000') return 'wide'
   return error.code.startsWith('22') ? 'value' : null
 }

@@ -1,4 +1,4 @@
-import { type Cell, recordsSchema } from '@dime-gate/contract/table'
+import { type Cell, recordsSchema, type TableRecord } from '@dime-gate/contract/table'
 import { shallowReactive } from 'vue'
 import { askWith } from '../shared/api'
 
@@ -24,5 +24,15 @@ export function useRecordCells(tableId: number) {
     }
   }
 
-  return { cells, want }
+  /** What is known of some records by other ways. */
+  function put(records: readonly TableRecord[]): void {
+    for (const { record, cells: values } of records) cells.set(record, values)
+  }
+
+  /** Whatever is here may be another by now. */
+  function forget(): void {
+    cells.clear()
+  }
+
+  return { cells, want, put, forget }
 }

@@ -28,6 +28,15 @@ export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, reque
   return schema.parse(body)
 }
 
+/** An answer that is no JSON: its bytes. */
+export async function askBytes(path: string, body: unknown): Promise<ArrayBuffer> {
+  const response = await fetch(API + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }).catch(() => {
+    throw told(new RequestProblem(0, UNREACHABLE))
+  })
+  if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null))
+  return response.arrayBuffer()
+}
+
 /** Browsers let no more than this outlive the page that sent it (Fetch standard, keepalive). */
 const MOST_KEEPALIVE = 60_000
 

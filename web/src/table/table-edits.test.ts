@@ -1,0 +1,73 @@
+import type { ChangeAnswer, ChangeRequest, Conflict } from '@dime-gate/contract/change'
+import { useTableEdits } from './table-edits'
+
+const reading = { decimalMark: 'point', dateOrder: 'day' } as const
+const set = (text: string): ChangeRequest & { kind: 'values' } => ({ kind: 'values', reading, cells: [{ record: 1, column: 2, text, seen: ['1', null] }] })
+
+/** A server that gives versions, and quarrels where it is told to. */
+function edits(conflicts: Conflict[][] = []) {
+  const did: string[] = []
+  let version = 1
+  const answer = (what: string): ChangeAnswer => {
+    did.push(what)
+    return { conflicts: [], change: { version: ++version } as ChangeAnswer['change'], table: {} as ChangeAnswer['table'], records: [] }
+  }
+  const told: number[] = []
+  const made = useTableEdits({
+    change: async (request) => {
+      const found = conflicts.shift() ?? []
+      if (found.length > 0) return { conflicts: found, change: null, table: {} as ChangeAnswer['table'], records: [] }
+      const [cell] = (request as ReturnType<typeof set>).cells
+      if (cell!.text === 'wrong') throw new Error('That is refused.')
+      // What was typed first takes longer.
+      await new Promise((resolve) => setTimeout(resolve, cell!.text === 'slow' ? 20 : 0))
+      return answer(`set ${cell!.text} over ${String(cell!.seen[0])}`)
+    },
+    undo: async (undone) => answer(`undo ${undone}`),
+  }, ({ change }) => told.push(change!.version))
+  return { ...made, did, told }
+}
+
+test('changes are kept in the order in which they were made', async () => {
+  const { change, did, told, pending } = edits()
+  const all = Promise.all([change(set('slow')), change(set('quick'))])
+  expect(pending.value).toBe(2)
+  expect(await all).toEqual([true, true])
+  expect([did, told, pending.value]).toEqual([['set slow over 1', 'set quick over 1'], [2, 3], 0])
+})
+
+test('they are taken back from the last on, and done again; a new one ends the doing again', async () => {
+  const { change, undo, redo, did, past, future } = edits()
+  await change(set('a'))
+  await change(set('b'))
+  await undo()
+  await undo()
+  expect([did.slice(2), past.value, future.value]).toEqual([['undo 3', 'undo 2'], [], [4, 5]])
+  await redo()
+  expect([did.at(-1), past.value, future.value]).toEqual(['undo 5', [6], [4]])
+  await change(set('c'))
+  expect([past.value, future.value]).toEqual([[6, 7], []])
+  expect([await redo(), did.length]).toEqual([false, 6])
+})
+
+test('what is refused says why, and those behind it go on', async () => {
+  const { change, trouble, past } = edits()
+  const [wrong, right] = [change(set('wrong')), change(set('right'))]
+  expect([await wrong, trouble.value]).toEqual([false, 'That is refused.'])
+  expect([await right, trouble.value, past.value]).toEqual([true, 'That is refused.', [2]])
+  await change(set('next'))
+  expect(trouble.value).toBe('')
+})
+
+test('a value that was changed elsewhere is shown, and then mine goes over it, or theirs stays', async () => {
+  const theirs: Conflict[] = [{ record: 1, column: 2, now: ['5', null] }]
+  const first = edits([theirs])
+  expect(await first.change(set('3'))).toBe(false)
+  expect(first.quarrel.value).toEqual({ request: set('3'), conflicts: theirs })
+  expect(await first.settle(true)).toBe(true)
+  expect([first.did, first.quarrel.value]).toEqual([['set 3 over 5'], null])
+  const second = edits([theirs])
+  await second.change(set('3'))
+  await second.settle(false)
+  expect([second.did, second.quarrel.value, second.past.value]).toEqual([[], null, []])
+})

@@ -1,0 +1,100 @@
+/** A table that is looked at and changed: its columns, the records that are listed, and whatever moves in it. */
+import { type ChangeAnswer, changeAnswerSchema, type Listing } from '@dime-gate/contract/change'
+import { type Table, type TableProfile, tableProfileSchema, tableSchema } from '@dime-gate/contract/table'
+import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
+import { useRecordCells } from '../records/useRecordCells'
+import { ask, askBytes, askWith, messageOf } from '../shared/api'
+import { useMoves } from '../shared/moves'
+import { useTableEdits } from './table-edits'
+
+/** Milliseconds in which the answer to a change of one's own may come after word of it. */
+const PATIENCE = 250
+/** Milliseconds after a change until the heads are told anew. */
+const PAUSE = 600
+
+export function useTable(id: number, listing: Ref<Listing>) {
+  const table = shallowRef<Table | null>(null)
+  const profile = shallowRef<TableProfile>({})
+  /** The numbers of the listed records, in their order; null before they are here. */
+  const order = shallowRef<Int32Array | null>(null)
+  /** Changes with everything that makes the rows in view others. */
+  const tick = ref(0)
+  const trouble = ref('')
+  const { cells, want, put, forget } = useRecordCells(id)
+  let asking = 0
+  let late: ReturnType<typeof setTimeout> | undefined
+  let pause: ReturnType<typeof setTimeout> | undefined
+  onScopeDispose(() => {
+    clearTimeout(late)
+    clearTimeout(pause)
+  })
+
+  async function load(): Promise<void> {
+    trouble.value = ''
+    try {
+      table.value = await ask(tableSchema, `/tables/${id}`)
+      await list()
+      profile.value = await ask(tableProfileSchema, `/tables/${id}/profile`)
+    } catch (error) {
+      trouble.value = messageOf(error)
+    }
+  }
+
+  /** The latest listing wins. */
+  async function list(): Promise<void> {
+    const mine = ++asking
+    try {
+      const found = new Int32Array(await askBytes(`/tables/${id}/listings`, listing.value))
+      if (mine !== asking) return
+      order.value = found
+      tick.value++
+      trouble.value = ''
+    } catch (error) {
+      if (mine === asking) trouble.value = messageOf(error)
+    }
+  }
+
+  const edits = useTableEdits({
+    change: (request) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request),
+    undo: (version) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}),
+  }, applied)
+
+  function applied({ table: now, change, records }: ChangeAnswer): void {
+    table.value = now
+    const isAll = change!.records > records.length
+    // A column more or less makes every record another.
+    if (isAll || change!.kind.endsWith('column')) forget()
+    put(records)
+    tick.value++
+    // A value that no longer fits the filter stays where it was until the list is made anew: nothing jumps from under the hands.
+    const isListedAnew = change!.kind === 'add records' || change!.kind === 'remove records' || change!.undoes !== null
+    if (isListedAnew) void list()
+    clearTimeout(pause)
+    pause = setTimeout(() => void tellHeads(), PAUSE)
+  }
+
+  async function tellHeads(): Promise<void> {
+    profile.value = await ask(tableProfileSchema, `/tables/${id}/profile`).catch(() => profile.value)
+  }
+
+  async function movedElsewhere(): Promise<void> {
+    try {
+      table.value = await ask(tableSchema, `/tables/${id}`)
+    } catch (error) {
+      trouble.value = messageOf(error)
+      return
+    }
+    forget()
+    await list()
+    await tellHeads()
+  }
+
+  useMoves(() => id, (version) => {
+    clearTimeout(late)
+    const isNew = () => table.value !== null && (version === null || version > table.value.version)
+    late = setTimeout(() => isNew() && edits.pending.value === 0 && void movedElsewhere(), PATIENCE)
+  })
+  watch(listing, () => table.value && void list())
+
+  return { table, profile, order, tick, trouble, cells, want, load, edits }
+}
