@@ -8,6 +8,7 @@ import { migrate } from './database/migrate'
 import { Jobs } from './jobs'
 import { loadDemo } from './load-demo'
 import { clearRemoved } from './removal'
+import { tellMoves } from './routes/moves'
 import { tellStopped } from './run/runs'
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
@@ -31,6 +32,7 @@ async function main(): Promise<void> {
   })
 
   const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())
+  const closeLines = tellMoves(server, jobs.changes)
   // Uploads may take as long as they take; who stands still is given up by whoever reads.
   server.requestTimeout = 0
   await new Promise<void>((resolve, reject) => {
@@ -50,6 +52,7 @@ async function main(): Promise<void> {
     }, LAST_MOMENT).unref()
     server.close(() => void jobs.close().then(() => database.end()).then(() => process.exit(0)))
     server.closeAllConnections()
+    closeLines()
   }
   process.on('SIGINT', end)
   process.on('SIGTERM', end)

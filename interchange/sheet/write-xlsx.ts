@@ -5,9 +5,6 @@ import { NOTES } from './column-notes'
 import { NOT_IN_XML, xmlText } from './xml-text'
 import { writeZip } from './write-zip'
 
-/** Records that a sheet holds below its names. */
-export const MOST_SHEET_RECORDS = 1_048_575
-
 const MAIN = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main'
 const RELATIONS = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships'
 const PACKAGE = 'http://schemas.openxmlformats.org/package/2006'

@@ -3,7 +3,8 @@ import { COLUMN_TYPES, readCell } from '@dime-gate/core/value/read-cell'
 import fc from 'fast-check'
 import { readWhole } from '../testing/read-whole'
 import type { OutCell, OutColumn, OutRow } from './out'
-import { OUT_FORMATS, type TypedFormat, writeTable } from './write-table'
+import { OUT_FORMATS, type TypedFormat } from './out-formats'
+import { writeTable } from './write-table'
 
 const TYPED = OUT_FORMATS.filter((format): format is TypedFormat => format !== 'csv')
 

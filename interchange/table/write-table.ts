@@ -1,28 +1,10 @@
-/** The formats in which a table goes out. */
+/** A table in the format that is asked for. */
 import { writeArrow } from '../keyed/write-arrow'
 import { writeJson } from '../keyed/write-json'
 import { writeOds } from '../sheet/write-ods'
-import { MOST_SHEET_RECORDS, writeXlsx } from '../sheet/write-xlsx'
+import { writeXlsx } from '../sheet/write-xlsx'
 import type { OutRow, OutTable } from './out'
-
-export const OUT_FORMATS = ['csv', 'xlsx', 'ods', 'json', 'jsonl', 'arrow'] as const
-export type OutFormat = (typeof OUT_FORMATS)[number]
-/** CSV is written by whoever has the texts as they were written. */
-export type TypedFormat = Exclude<OutFormat, 'csv'>
-
-export const MEDIA_TYPES: Record<OutFormat, string> = {
-  csv: 'text/csv; charset=utf-8',
-  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-  ods: 'application/vnd.oasis.opendocument.spreadsheet',
-  json: 'application/json; charset=utf-8',
-  jsonl: 'application/jsonl; charset=utf-8',
-  arrow: 'application/vnd.apache.arrow.stream',
-}
-
-/** Records that a file of the format can hold. */
-export function mostRecords(format: OutFormat): number {
-  return format === 'xlsx' || format === 'ods' ? MOST_SHEET_RECORDS : Infinity
-}
+import type { TypedFormat } from './out-formats'
 
 export function writeTable(format: TypedFormat, table: OutTable, rows: AsyncIterable<readonly OutRow[]>): AsyncGenerator<Uint8Array> {
   switch (format) {

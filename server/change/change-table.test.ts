@@ -1,3 +1,5 @@
+import { once } from 'node:events'
+import { WebSocket } from 'ws'
 import type { ChangeAnswer, ChangeRequest, Filter, Listing, RecordHistory } from '@dime-gate/contract/change'
 import type { Cell, Column, Table, TableRecord } from '@dime-gate/contract/table'
 import { bringIn } from '../testing/bring-in'
@@ -269,16 +271,20 @@ describe('listing', () => {
   })
 })
 
-test('whoever looks hears of a change, wherever it was made', async () => {
+test('whoever looks hears of a change, wherever it was made; other sites hear nothing', async () => {
   const table = await fresh()
-  const response = await server.fetch('/api/v1/moves')
-  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
-  let heard = ''
+  const path = `${server.address.replace('http', 'ws')}/api/v1/moves`
+  const line = new WebSocket(path)
+  const heard: string[] = []
+  line.on('message', (data: Buffer) => heard.push(data.toString()))
   const until = async (text: string) => {
-    while (!heard.includes(text)) heard += (await reader.read()).value ?? ''
+    while (!heard.includes(text)) await new Promise((resolve) => setTimeout(resolve, 10))
   }
-  await until('data: null')
+  await until('null')
   await change(table, set(1, table.columns[1], '13', ['12', null]))
-  await until(`data: {"table":${table.id},"version":2}`)
-  await reader.cancel()
+  await until(`{"table":${table.id},"version":2}`)
+  line.close()
+  const strange = new WebSocket(path, { origin: 'http://elsewhere.example' })
+  const [refused] = (await once(strange, 'error')) as [Error]
+  expect(refused.message).toMatch(/403/)
 })

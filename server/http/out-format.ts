@@ -1,6 +1,6 @@
 /** In which format something goes out: the ending of its address. */
 import type { Context } from 'koa'
-import { mostRecords, MEDIA_TYPES, OUT_FORMATS, type OutFormat } from '@dime-gate/interchange/table/write-table'
+import { mostRecords, MEDIA_TYPES, OUT_FORMATS, type OutFormat } from '@dime-gate/interchange/table/out-formats'
 import { refusals } from './refusal'
 
 /** @throws Refusal `not-found` for a format that there is none of, `too-large` for one that cannot hold so many records */

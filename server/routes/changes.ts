@@ -1,4 +1,3 @@
-import { PassThrough } from 'node:stream'
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { changeRequestSchema, listingSchema } from '@dime-gate/contract/change'
@@ -12,10 +11,8 @@ import { findTable } from '../table/tables'
 
 /** Bytes of a pasted block at most. */
 const MOST_CHANGE = 24_000_000
-/** Milliseconds between signs of life, so that whoever is between does not take the line for dead. */
-const BEAT = 20_000
 
-export function changeRoutes(database: Database, { answers, changes }: Jobs): Router {
+export function changeRoutes(database: Database, { answers }: Jobs): Router {
   return new Router({ prefix: API })
     .post('/tables/:id/changes', async (context) => {
       const tableId = idOf(context, 'table')
@@ -37,20 +34,5 @@ export function changeRoutes(database: Database, { answers, changes }: Jobs): Ro
       const listing = await jsonBody(context, listingSchema)
       context.type = 'application/octet-stream'
       await answers.send(context, { kind: 'listing', table, listing })
-    })
-    // What changes, as it changes (HTML standard, server-sent events).
-    .get('/moves', (context) => {
-      const events = new PassThrough()
-      context.type = 'text/event-stream'
-      context.set('Cache-Control', 'no-store')
-      context.body = events
-      events.write(': here\n\n')
-      const stop = changes.listen((moved) => void events.write(`data: ${JSON.stringify(moved)}\n\n`))
-      const beats = setInterval(() => events.write(': still here\n\n'), BEAT)
-      context.res.once('close', () => {
-        clearInterval(beats)
-        stop()
-        events.end()
-      })
     })
 }

@@ -1,5 +1,5 @@
 import type { FileLook, Table, TableRecord } from '@dime-gate/contract/table'
-import { OUT_FORMATS, type OutFormat } from '@dime-gate/interchange/table/write-table'
+import { OUT_FORMATS, type OutFormat } from '@dime-gate/interchange/table/out-formats'
 import { readWhole } from '@dime-gate/interchange/testing/read-whole'
 import { bringIn } from '../testing/bring-in'
 import { keepRun } from '../testing/keep-run'

@@ -9,6 +9,7 @@ import { createApp } from '../app'
 import { type Database, openDatabase } from '../database/database'
 import { migrate } from '../database/migrate'
 import { Jobs } from '../jobs'
+import { tellMoves } from '../routes/moves'
 
 export const MIGRATIONS = join('server', 'database', 'migrations')
 
@@ -33,6 +34,7 @@ export async function temporaryDatabase(): Promise<TemporaryDatabase> {
 export interface TemporaryServer {
   /** Of its database. */
   url: string
+  address: string
   database: Database
   /** Asks the server; the answer is JSON unless said otherwise. */
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }>
@@ -48,10 +50,12 @@ export async function temporaryServer(): Promise<TemporaryServer> {
   await migrate(database, MIGRATIONS)
   const jobs = new Jobs(database, url)
   const server = createServer(createApp(database, jobs, resolve('server', 'testing'), pino({ level: 'silent' })).callback())
+  const closeLines = tellMoves(server, jobs.changes)
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   return {
     url,
+    address: at,
     database,
     fetch: (path, init) => fetch(at + path, init),
     async ask(method, path, body) {
@@ -62,6 +66,7 @@ export async function temporaryServer(): Promise<TemporaryServer> {
     stopJobs: () => jobs.close(),
     async close() {
       server.closeAllConnections()
+      closeLines()
       await new Promise((done) => server.close(done))
       await jobs.close()
       await database.end()

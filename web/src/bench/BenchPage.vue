@@ -22,6 +22,7 @@ import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count } from '../shared/format'
+import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useSteady } from '../shared/useSteady'
@@ -56,7 +57,7 @@ const asked = computed((): Asked | null => {
   const { gate, inputs } = bench.draft
   return { gate, inputs, feeding: bench.feeding, asOf: workspace.asOf }
 })
-const { decided, further, problems, tick, fetched, trouble: unread } = useResult(session, asked, addressOf)
+const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
@@ -71,6 +72,25 @@ useReturn(() => (trouble.value || unread.value) && tryAgain())
 onBeforeUnmount(() => bench.stored && void bench.keep())
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
+
+// Whatever is corrected in the table, here or elsewhere, is in the counts at once.
+useMoves(() => table.value?.id ?? null, (version) => {
+  if (version === null || version > (table.value?.version ?? Infinity)) void follow()
+})
+
+async function follow(): Promise<void> {
+  const before = table.value
+  if (!before) return
+  try {
+    const now = await ask(tableSchema, `/tables/${before.id}`)
+    if (table.value?.id !== now.id || now.version === table.value.version) return
+    // Columns that a gate looks at cannot go, or become of another kind.
+    table.value = now
+    await refresh()
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}
 
 function addressOf(id: number): ColumnAddress {
   const { type } = table.value!.columns.find((one) => one.id === id)!

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-/** Records in rows, as many as there are; only those in view are fetched and drawn. */
+/** Records with what a gate makes of them, in rows, as many as there are; only those in view are fetched and drawn. */
 import type { Cell, Column } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, ref, shallowRef, useSlots, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import { date, number, roundedText } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
@@ -17,12 +17,14 @@ import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{
   tableId: number
+  /** Of the table; where it changes, values may be others. */
+  version?: number
   columns: Column[]
   /** The columns that the gate looks at; drawn beside the label. */
   looked?: number[]
-  /** With a gate's inputs each record shows its label first; without, the table is shown as it is. */
-  inputs?: Input[]
-  labels?: LabelLook[]
+  /** Of the gate. */
+  inputs: Input[]
+  labels: LabelLook[]
   total: number
   rows: (from: number, to: number) => Promise<ListedRecord[]>
   /** Changes when rows have to be asked for again. */
@@ -37,7 +39,8 @@ const ROW = 30
 const MOST_IN_FRONT = 4
 /** Figures are told to so many places; the whole is in reach. */
 const FIGURE_PLACES = 4
-const { cells, want } = useRecordCells(props.tableId)
+const { cells, want, forget } = useRecordCells(props.tableId)
+watch(() => props.version, forget)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
 const trouble = ref('')
@@ -55,25 +58,22 @@ const ordered = computed(() => {
   return [...(who ? [who] : []), ...looked, ...others]
 })
 const isLooked = (column: Column) => props.looked?.includes(column.id) ?? false
-const reckoned = computed(() => computedInputs(props.inputs ?? []))
+const reckoned = computed(() => computedInputs(props.inputs))
 /** Why to look comes after who it is, what was reckoned and what was looked at; where that are many columns, before those. */
 const front = computed(() => {
   const looked = ordered.value.filter((column, index) => index === 0 || isLooked(column)).length
   return looked > MOST_IN_FRONT ? 1 : looked
 })
 const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
-/** Heads that tell of their columns need room for it. */
-const least = useSlots().head ? 126 : 0
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<Cell[][]>([])
 watch(() => props.columns, () => (sample.value = []))
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
-  head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+  head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
 })))
 const widths = computed(() => {
-  if (!props.inputs) return gridOf(measured.value)
-  const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels ?? []).map((one) => `${one.label}…`) })
+  const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels).map((one) => `${one.label}…`) })
   const reason = { pixels: props.inputs.length > 1 ? 200 : 150, isFigure: false }
   const figures = reckoned.value.map(({ name, unit, type }) => widthOf({ head: withUnit(name, unit), isFigure: type === 'number', least: 80, cells: [] }))
   return gridOf([label, ...measured.value.slice(0, 1), ...figures, ...measured.value.slice(1, front.value), reason, ...measured.value.slice(front.value)])
@@ -106,8 +106,8 @@ const drawn = computed(() => shown.value.rows.map(({ record, status, label, reas
   place: shown.value.from + index,
   status,
   label,
-  look: props.labels?.find((one) => one.label === label),
-  reason: reasons.map((reason) => reasonWords(reason, { inputs: props.inputs ?? [] }, label)).join('; '),
+  look: props.labels.find((one) => one.label === label),
+  reason: reasons.map((reason) => reasonWords(reason, { inputs: props.inputs }, label)).join('; '),
   isTrouble: reasons.some(isTrouble),
   figures: figures.map((text) => (text === null ? { whole: '', short: 'blank' } : { whole: valueWords(text), short: valueWords(roundedText(text, FIGURE_PLACES)) })),
   cells: cells.get(record),
@@ -144,35 +144,34 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
 <template>
   <div ref="scroller" class="scroller" role="table" :aria-rowcount="total + 1" tabindex="0" aria-label="Records">
     <div class="head row" role="row" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px` }">
-      <span v-if="inputs" role="columnheader" class="stuck">Label</span>
+      <span role="columnheader" class="stuck">Label</span>
       <template v-for="(column, index) in ordered" :key="column.id">
-        <span role="columnheader" :aria-sort="sortWord(column.id)" :class="{ right: isNumeric(column.type), looked: isLooked(column), stuck: !inputs && index === 0 }">
+        <span role="columnheader" :aria-sort="sortWord(column.id)" :class="{ right: isNumeric(column.type), looked: isLooked(column) }">
           <button v-if="isLooked(column) && order !== undefined" class="plain-button" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
             {{ orderSign(column.id) }} {{ withUnit(column.name, column.unit) }}
           </button>
           <span v-else class="name">{{ withUnit(column.name, column.unit) }}</span>
-          <slot name="head" :column="column" />
         </span>
-        <template v-if="inputs && index === 0">
+        <template v-if="index === 0">
           <span v-for="input in reckoned" :key="input.name" role="columnheader" class="looked" :class="{ right: input.type === 'number' }">{{ withUnit(input.name, input.unit) }}</span>
         </template>
-        <span v-if="inputs && index === front - 1" role="columnheader">Look at</span>
+        <span v-if="index === front - 1" role="columnheader">Look at</span>
       </template>
     </div>
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
       <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }">
-        <span v-if="inputs" role="cell" class="label stuck" data-cell="label" :title="row.label ?? row.status">
+        <span role="cell" class="label stuck" data-cell="label" :title="row.label ?? row.status">
           <template v-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
           <span v-else class="second">{{ row.status }}</span>
         </span>
         <template v-for="(column, index) in ordered" :key="column.id">
-          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: isLooked(column), stuck: !inputs && index === 0 }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
-          <template v-if="inputs && index === 0">
+          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: isLooked(column) }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
+          <template v-if="index === 0">
             <span v-for="(figure, at) in row.figures" :key="reckoned[at]!.name" role="cell" class="looked" :class="{ right: reckoned[at]!.type === 'number', figure: reckoned[at]!.type === 'number', blank: figure.whole === '' }" :title="figure.whole">{{ figure.short }}</span>
           </template>
-          <span v-if="inputs && index === front - 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
+          <span v-if="index === front - 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
         </template>
       </div>
     </div>

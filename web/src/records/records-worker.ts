@@ -22,6 +22,7 @@ const session = new Session(async ({ path, kind }, progress) => columnFromTable(
 
 const worker = {
   open: (addresses: ColumnAddress[], progress?: (records: number) => void) => session.open(addresses, progress),
+  refresh: (addresses: ColumnAddress[]) => session.refresh(addresses),
   decide: (asked: Asked) => session.decide(asked),
   further: (sequence: number) => session.further(sequence),
   findings: () => session.findings(),

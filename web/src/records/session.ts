@@ -112,6 +112,17 @@ export class Session {
     }))
   }
 
+  /** Fetches columns anew that have changed, and puts all of them in place at once: what is decided meanwhile is decided on the old ones. */
+  async refresh(addresses: readonly ColumnAddress[]): Promise<void> {
+    const fresh = await Promise.all(addresses.map(async (address) => ({ id: address.id, ...(await this.load(address, () => undefined)) })))
+    this.columns.clear()
+    for (const { id, records, column } of fresh) {
+      this.records = records
+      this.columns.set(id, column)
+    }
+    this.made = null
+  }
+
   /** @param asked whose columns are all here. @returns what came of it, and by which number it is asked on; or what keeps the gate from deciding */
   decide(asked: Asked): (DecidedGate & { sequence: number }) | { problems: GateProblem[] } {
     const start = performance.now()

@@ -24,7 +24,7 @@ export interface CountsFollowDetail {
 /** So long nothing must change before what takes longer is asked for. */
 const PAUSE = 160
 
-type ResultSession = Pick<Remote<RecordsWorker>, 'open' | 'decide' | 'further'>
+type ResultSession = Pick<Remote<RecordsWorker>, 'open' | 'refresh' | 'decide' | 'further'>
 
 /**
  * Counts that follow the gate while it changes. While one gate is being decided, later ones replace each other, so that
@@ -87,6 +87,23 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     return true
   }
 
+  /** The values have changed: they are fetched anew, and what is asked is decided on them. What was counted stays until then. */
+  async function refresh(): Promise<void> {
+    const now = asked.value
+    if (!now || opened.size === 0) return
+    try {
+      // Columns that nobody asks for any more are let go of.
+      const wanted = columnsAsked(now).filter((id) => opened.has(id))
+      await session.refresh(wanted.map(addressOf))
+      opened.clear()
+      wanted.forEach((id) => opened.add(id))
+      if (asked.value) waiting = { asked: asked.value, since: performance.now(), drawn: timeToDraw() }
+      await follow()
+    } catch (error) {
+      trouble.value = messageOf(error)
+    }
+  }
+
   function lookFurther(sequence: number): void {
     clearTimeout(pause)
     pause = setTimeout(async () => {
@@ -108,7 +125,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     void follow()
   }, { immediate: true, flush: 'sync' })
 
-  return { decided, further, problems, tick, fetched, trouble }
+  return { decided, further, problems, tick, fetched, trouble, refresh }
 }
 
 /** Milliseconds until Vue has brought the page up to date with what just changed. */

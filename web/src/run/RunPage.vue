@@ -21,6 +21,7 @@ import CutLine from '../scale/CutLine.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
+import TakeOut from '../shared/TakeOut.vue'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
@@ -102,6 +103,7 @@ function show(next: Tray): void {
       <span class="space" />
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="`${API}/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
+      <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
     </header>
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" @show="show" />

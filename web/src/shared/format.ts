@@ -3,7 +3,8 @@ import { readNumber } from '@dime-gate/core/value/read-number'
 import { Decimal, type DecimalText, plain } from '@dime-gate/core/value/number'
 
 const counts = new Intl.NumberFormat()
-const DECIMAL_MARK = new Intl.NumberFormat().formatToParts(0.5).find(({ type }) => type === 'decimal')?.value === ',' ? 'comma' : 'point'
+/** The reader's own. */
+export const DECIMAL_MARK = new Intl.NumberFormat().formatToParts(0.5).find(({ type }) => type === 'decimal')?.value === ',' ? 'comma' : 'point'
 const dates = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
 const moments = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
 

@@ -11,23 +11,32 @@ interface Listener {
   heard: (version: number | null) => void
 }
 
+/** Milliseconds until a line that broke is tried again. */
+const AGAIN_AFTER = 2000
+
 const listeners = new Set<Listener>()
-let line: EventSource | null = null
+let line: WebSocket | null = null
 
 export function useMoves(table: Listener['table'], heard: Listener['heard']): void {
   const own = { table, heard }
   listeners.add(own)
-  if (!line) {
-    // The browser goes on by itself after a break (HTML standard, server-sent events).
-    line = new EventSource(`${API}/moves`)
-    line.onmessage = ({ data }) => tell(moveSchema.parse(JSON.parse(data as string)))
-  }
+  if (!line) open()
   onScopeDispose(() => {
     listeners.delete(own)
     if (listeners.size > 0) return
     line?.close()
     line = null
   })
+}
+
+function open(): void {
+  const own = new WebSocket(`${location.origin.replace(/^http/, 'ws')}${API}/moves`)
+  line = own
+  own.onmessage = ({ data }) => tell(moveSchema.parse(JSON.parse(data as string)))
+  own.onclose = () => {
+    if (line !== own) return
+    setTimeout(() => line === own && open(), AGAIN_AFTER)
+  }
 }
 
 function tell(move: z.infer<typeof moveSchema>): void {

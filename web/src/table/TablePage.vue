@@ -1,72 +1,206 @@
 <script setup lang="ts">
-/** A table: its columns with their quality, and all its records. */
+/** A table: its columns with their quality, and its records, to be found, put in order and corrected. */
 import { deskSchema } from '@dime-gate/contract/desk'
-import { tableProfileSchema, tableSchema, type Table, type TableProfile } from '@dime-gate/contract/table'
-import { NONE } from '@dime-gate/core/rule/rules'
+import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
+import type { Column } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
-import RecordList from '../records/RecordList.vue'
-import type { ListedRecord } from '../records/session'
-import { ask, messageOf } from '../shared/api'
+import { widthOf } from '../records/column-widths'
+import { ask } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
-import { counted, moment } from '../shared/format'
+import { count, counted, DECIMAL_MARK, moment } from '../shared/format'
+import { useNotices } from '../shared/notices'
+import TakeOut from '../shared/TakeOut.vue'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
-import ColumnCard from './ColumnCard.vue'
+import { cellWords } from './cell-words'
+import { hiddenToo, movedColumn, rememberChoice, rememberedChoice, shownAgain, shownColumns, widened } from './column-choice'
+import ColumnDialog, { type ColumnSettings } from './ColumnDialog.vue'
+import ColumnHead from './ColumnHead.vue'
+import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
+import QuarrelDialog from './QuarrelDialog.vue'
+import RecordAside from './RecordAside.vue'
+import TableGrid from './TableGrid.vue'
+import { useTable } from './useTable'
 
 const props = defineProps<{ id: number }>()
-const table = shallowRef<Table | null>(null)
-const profiles = shallowRef<TableProfile>({})
+const route = useRoute()
+const router = useRouter()
+const notices = useNotices()
+
+const listing = computed<Listing>(() => listingOf(route.query.list))
+const { table, profile, order, tick, trouble, cells, want, load, edits } = useTable(props.id, listing)
+const { past, future, pending, quarrel } = edits
+const grid = ref<InstanceType<typeof TableGrid> | null>(null)
 const gateNames = shallowRef<string[]>([])
-const trouble = ref('')
 const isCutting = ref(false)
+const isAdding = ref(false)
+const setting = shallowRef<Column | null>(null)
+const focused = shallowRef<{ record: number; column: number | null } | null>(null)
+const showsRecord = ref(false)
+const sought = ref('')
+const finder = ref<HTMLInputElement | null>(null)
+/** How the reader writes figures and dates. */
+const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
+
 useTitle(() => table.value?.name)
-useShortcuts({ n: () => (isCutting.value = true) })
-
-onMounted(load)
+useShortcuts({ n: cut, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
+onMounted(async () => {
+  await load()
+  gateNames.value = await ask(deskSchema, '/desk').then(({ gates }) => gates.map(({ name }) => name), () => [])
+})
 useReturn(() => trouble.value && void load())
+watch(edits.trouble, (why) => why && notices.warn(why))
+watch(() => listing.value.filters.find(({ kind }) => kind === 'found'), (found) => (sought.value = found && 'text' in found ? found.text : ''), { immediate: true })
 
-async function load(): Promise<void> {
-  trouble.value = ''
-  try {
-    table.value = await ask(tableSchema, `/tables/${props.id}`)
-    profiles.value = await ask(tableProfileSchema, `/tables/${props.id}/profile`)
-    gateNames.value = (await ask(deskSchema, '/desk')).gates.map(({ name }) => name)
-  } catch (error) {
-    trouble.value = messageOf(error)
-  }
+const choice = shallowRef(rememberedChoice(props.id, localStorage))
+watch(choice, (now) => rememberChoice(props.id, now, localStorage))
+const columns = computed(() => (table.value ? shownColumns(table.value.columns, choice.value) : []))
+const hidden = computed(() => table.value?.columns.filter(({ id }) => choice.value.hidden.includes(id)) ?? [])
+const places = computed(() => columns.value.map((column) => table.value!.columns.indexOf(column)))
+/** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
+const sample = shallowRef<number[]>([])
+watch(() => [order.value, cells.size], () => {
+  if (sample.value.length === 0 && order.value && cells.size > 0) sample.value = [...order.value.subarray(0, 60)].filter((record) => cells.has(record))
+})
+const GAP = 22
+const widths = computed(() => columns.value.map((column, at) => choice.value.widths[column.id] ?? GAP + widthOf({
+  head: `${column.name}  `, isFigure: column.type !== 'text', least: column.type === 'date' ? 116 : 92, cells: sample.value.map((record) => cellWords(cells.get(record)?.[places.value[at]!], column)),
+}).pixels))
+
+const canCut = computed(() => table.value?.columns.some(({ type }) => isNumeric(type)) ?? false)
+function cut(): void {
+  if (canCut.value) isCutting.value = true
 }
 
-/** Records are numbered in the order of their file. */
-async function rows(from: number, to: number): Promise<ListedRecord[]> {
-  return Array.from({ length: to - from }, (_, at) => ({ record: from + at + 1, status: 'labelled', rule: NONE, label: null, reasons: [], computed: [] }))
+function show(next: Listing): void {
+  const text = listingText(next)
+  void router.replace({ query: text === null ? {} : { list: text } })
+}
+
+function find(): void {
+  const text = sought.value.trim()
+  const others = { ...listing.value, filters: listing.value.filters.filter(({ kind }) => kind !== 'found') }
+  show(text === '' ? others : filteredBy(others, { kind: 'found', text }))
+}
+
+async function keepColumn(settings: ColumnSettings): Promise<void> {
+  const column = setting.value
+  const { name, unit, type, fullMarks, expectedLow, expectedHigh } = settings
+  const isKept = column
+    ? await edits.change({ kind: 'change column', reading: READING, column: column.id, settings })
+    : await edits.change({ kind: 'add column', name, unit, type, fullMarks })
+  if (!isKept) return
+  const added = table.value!.columns.at(-1)!
+  if (!column && (expectedLow !== null || expectedHigh !== null)) await edits.change({ kind: 'change column', reading: READING, column: added.id, settings: { expectedLow, expectedHigh } })
+  setting.value = null
+  isAdding.value = false
+}
+
+async function addRecord(): Promise<void> {
+  if (!(await edits.change({ kind: 'add records', reading: READING, rows: [[]] }))) return
+  if (listing.value.filters.length > 0) show({ ...listing.value, filters: [] })
+  // It stands at the end once the list is made anew.
+  const stop = watch(order, (now) => {
+    stop()
+    grid.value?.goTo({ row: now!.length - 1, column: 0 })
+    grid.value?.take()
+  })
+}
+
+async function removeRecords(): Promise<void> {
+  const records = grid.value?.chosenRecords() ?? []
+  if (records.length === 0 || !(await edits.change({ kind: 'remove records', records }))) return
+  notices.say(`${counted(records.length, 'record')} removed.`, { label: 'Take it back', run: () => void edits.undo() })
+}
+
+async function removeColumn(column: Column): Promise<void> {
+  if (await edits.change({ kind: 'remove column', column: column.id })) notices.say(`“${column.name}” is removed.`, { label: 'Take it back', run: () => void edits.undo() })
+}
+
+function fill(column: number, text: string, records: number[]): void {
+  const isAll = records.length === order.value?.length
+  if (!isAll && records.length > 50_000) return void notices.warn('Choose all records that are listed, or no more than 50,000 of them.')
+  void edits.change({ kind: 'fill', reading: READING, column, text, filters: isAll ? listing.value.filters : [], records: isAll ? null : records })
+}
+
+const chosen = ref(0)
+function focus(record: number | null, column: number | null): void {
+  focused.value = record === null ? null : { record, column }
+  chosen.value = grid.value?.chosenRecords().length ?? 0
 }
 </script>
 
 <template>
-  <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
-  <section v-else-if="table" class="table-page">
+  <section v-if="!table && trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
+  <section v-else-if="table" class="table-page" :class="{ beside: showsRecord && focused }">
     <header>
       <h1>{{ table.name }}</h1>
-      <span class="second">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
+      <span class="second from">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
       <span class="space" />
-      <v-btn class="primary" :disabled="!table.columns.some(({ type }) => isNumeric(type))" @click="isCutting = true">New scale<kbd>N</kbd></v-btn>
+      <span class="second kept" role="status">{{ pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
+      <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
+      <v-btn v-if="future.length > 0" @click="edits.redo()">Redo</v-btn>
+      <v-btn @click="addRecord">Add a record</v-btn>
+      <v-btn @click="isAdding = true">Add a column</v-btn>
+      <TakeOut :path="`/tables/${table.id}/file`" :records="table.records" label="Take out" />
+      <v-btn class="primary" :disabled="!canCut" @click="cut">New scale<kbd>N</kbd></v-btn>
     </header>
-    <div class="records">
-      <RecordList :table-id="table.id" :columns="table.columns" :total="table.records" :rows="rows" :tick="0" empty="This table has columns, but no record.">
-        <template #head="{ column }"><ColumnCard :column="column" :records="table.records" :profile="profiles[column.id]" /></template>
-      </RecordList>
+    <div class="tools">
+      <form role="search" @submit.prevent="find"><input ref="finder" v-model="sought" type="search" aria-label="Find in all columns" placeholder="Find in all columns" @search="find"><kbd>F</kbd></form>
+      <span v-for="filter in listing.filters" :key="JSON.stringify(filter)" class="pill chip">{{ filterWords(filter, table.columns) }} <button class="plain-button" type="button" :aria-label="`No longer ${filterWords(filter, table.columns)}`" @click="show(unfilteredBy(listing, filter))">×</button></span>
+      <span class="second" role="status"><template v-if="order && listing.filters.length > 0"><b>{{ count(order.length) }}</b> of {{ counted(table.records, 'record') }}</template></span>
+      <span class="space" />
+      <v-menu v-if="hidden.length > 0" location="bottom end">
+        <template #activator="{ props: menu }"><v-btn v-bind="menu" class="plain">{{ counted(hidden.length, 'hidden column') }}</v-btn></template>
+        <v-list density="compact"><v-list-item v-for="column in hidden" :key="column.id" :title="`Show ${column.name}`" @click="choice = shownAgain(choice, column.id)" /></v-list>
+      </v-menu>
+      <v-btn v-if="focused" class="plain" @click="removeRecords">Remove {{ chosen > 1 ? `${count(chosen)} records` : 'the record' }}</v-btn>
+      <v-btn v-if="focused" class="plain" :aria-pressed="showsRecord" @click="showsRecord = !showsRecord">{{ showsRecord ? 'Hide' : 'Show' }} the record<kbd>R</kbd></v-btn>
     </div>
+    <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
+    <div class="records">
+      <TableGrid
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :places="places" :want="want" :tick="tick"
+        :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
+        @set="edits.change({ kind: 'values', reading: READING, cells: $event })" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
+      >
+        <template #head="{ column, at }">
+          <ColumnHead
+            :column="column" :records="table.records" :profile="profile[column.id]" :listing="listing" :width="widths[at]!" :can-move="{ left: at > 0 && columns[at - 1]!.isIdentity === column.isIdentity, right: at < columns.length - 1 && columns[at + 1]!.isIdentity === column.isIdentity }"
+            @sort="show(sortedBy(listing, column.id, $event))" @filter="(filter: Filter) => show(filteredBy(listing, filter))" @hide="choice = hiddenToo(choice, column.id)" @move="choice = movedColumn(table.columns, choice, column.id, $event)" @widen="choice = widened(choice, column.id, widths[at]! + $event)" @settings="setting = column" @remove="removeColumn(column)"
+          />
+        </template>
+      </TableGrid>
+      <p v-else class="second waiting" role="status">Listing the records …</p>
+    </div>
+    <RecordAside v-if="showsRecord && focused" :table-id="table.id" :record="focused.record" :columns="table.columns" :cells="cells.get(focused.record)" :focused="focused.column" :tick="tick" @close="showsRecord = false" />
     <NewScaleDialog v-if="isCutting" :table-id="table.id" :taken="gateNames" @close="isCutting = false" />
+    <ColumnDialog v-if="setting || isAdding" :key="setting?.id ?? 0" :column="setting" @keep="keepColumn" @close="setting = null; isAdding = false" />
+    <QuarrelDialog v-if="quarrel" :quarrel="quarrel" :columns="table.columns" @settle="edits.settle($event)" />
   </section>
   <p v-else class="second waiting" role="status">Opening the table …</p>
 </template>
 
 <style scoped>
-.table-page { display: grid; grid-template-rows: auto minmax(240px, 1fr); grid-template-columns: minmax(0, 1fr); height: calc(100dvh - 48px); }
-header { display: flex; flex-wrap: wrap; align-items: baseline; gap: 6px 14px; padding: 14px 20px 8px; }
+.table-page { display: grid; grid-template-rows: auto auto minmax(240px, 1fr); grid-template-columns: minmax(0, 1fr); height: calc(100dvh - 48px); }
+.beside { grid-template-columns: minmax(0, 1fr) 320px; }
+header, .tools, .table-page > .notice { grid-column: 1 / -1; }
+header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 10px; padding: 10px 20px 6px; }
+.from { padding-left: 4px; }
 .space { flex: 1; }
+.tools { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; min-height: 40px; padding: 2px 20px 6px; }
+.tools form { display: flex; align-items: center; }
+.tools input { width: 240px; height: 30px; padding: 0 10px; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
+.chip { gap: 8px; border-color: var(--brass); color: var(--ink); }
+.chip button { min-width: 20px; min-height: 24px; text-align: center; }
 .records { min-height: 0; border-top: 1px solid var(--hairline); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
+@media (max-width: 640px) {
+  .beside { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
+  header, .tools { padding-inline: 12px; }
+  .tools input { width: 180px; }
+}
 </style>

@@ -1,0 +1,306 @@
+<script setup lang="ts">
+/** The records of a table in rows, as many as there are: moved in, chosen, changed, copied and pasted by keyboard and pointer. */
+import type { Listing } from '@dime-gate/contract/change'
+import type { Cell, Column } from '@dime-gate/contract/table'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { messageOf } from '../shared/api'
+import CellField from './CellField.vue'
+import { type Block, blockOf, blockText, cellsOfText, isIn, moved, pastedInto, type Place } from './block'
+import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
+
+const props = defineProps<{
+  columns: Column[]
+  /** In pixels, by column. */
+  widths: number[]
+  order: Int32Array
+  sorts: Listing['sorts']
+  cells: Map<number, Cell[]>
+  /** By shown column its place among all. */
+  places: number[]
+  want: (records: number[]) => Promise<void>
+  tick: number
+  empty: string
+}>()
+const emit = defineEmits<{
+  set: [cells: { record: number; column: number; text: string; seen: Cell }[]]
+  /** One value for very many cells. */
+  fill: [column: number, text: string, records: number[]]
+  focus: [record: number | null, column: number | null]
+  widen: [column: number, pixels: number]
+  refused: [why: string]
+}>()
+
+const ROW = 30
+/** Cells that are set one by one; beyond, whole columns are filled. */
+const MOST_CELLS = 5000
+const MOST_COPIED = 100_000
+const scroller = ref<HTMLElement | null>(null)
+const active = ref<Place | null>(null)
+const anchor = ref<Place | null>(null)
+const trouble = ref('')
+/** The cell that is being changed, and what its field begins with. */
+const editing = shallowRef<{ place: Place; text: string; isFresh: boolean } | null>(null)
+const field = shallowRef<InstanceType<typeof CellField> | null>(null)
+/** Keys that were pressed before the field was there. */
+let ahead = ''
+
+const rows = useVirtualizer(computed(() => ({ count: props.order.length, getScrollElement: () => scroller.value, estimateSize: () => ROW, overscan: 10 })))
+const stuck = computed(() => props.columns.filter(({ isIdentity }) => isIdentity).length)
+/** Where each column begins, those that stay in view left out. */
+const free = useVirtualizer(computed(() => ({ horizontal: true, count: props.columns.length - stuck.value, getScrollElement: () => scroller.value, estimateSize: (at: number) => props.widths[at + stuck.value]!, overscan: 2 })))
+watch(() => props.widths, () => free.value.measure())
+
+const shownColumns = computed(() => {
+  const items = free.value.getVirtualItems()
+  const first = items[0]
+  const last = items.at(-1)
+  return {
+    before: first?.start ?? 0,
+    after: last ? free.value.getTotalSize() - last.end : 0,
+    columns: [...Array.from({ length: stuck.value }, (_, at) => at), ...items.map(({ index }) => index + stuck.value)],
+  }
+})
+const stuckWidth = computed(() => props.widths.slice(0, stuck.value).reduce((sum, width) => sum + width, 0))
+const template = computed(() => {
+  const { before, after, columns } = shownColumns.value
+  return [...columns.slice(0, stuck.value).map((at) => `${props.widths[at]!}px`), `${before}px`, ...columns.slice(stuck.value).map((at) => `${props.widths[at]!}px`), `${after}px`, '1fr'].join(' ')
+})
+const totalWidth = computed(() => stuckWidth.value + free.value.getTotalSize())
+const leftOf = (at: number) => props.widths.slice(0, at).reduce((sum, width) => sum + width, 0)
+
+const inView = computed(() => rows.value.getVirtualItems().map(({ index }) => index).filter((index) => index < props.order.length))
+watch([inView, () => props.tick], async ([indexes]) => {
+  try {
+    await props.want(indexes.map((index) => props.order[index]!))
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}, { immediate: true })
+
+const block = computed<Block | null>(() => (active.value ? blockOf(anchor.value ?? active.value, active.value) : null))
+watch(() => [props.order, props.columns.length], () => {
+  if (active.value && (active.value.row >= props.order.length || active.value.column >= props.columns.length)) active.value = anchor.value = null
+})
+watch(active, (place) => emit('focus', place ? props.order[place.row]! : null, place ? props.columns[place.column]!.id : null))
+
+const cellAt = ({ row, column }: Place): Cell | undefined => props.cells.get(props.order[row]!)?.[props.places[column]!]
+
+function sizes() {
+  return { rows: props.order.length, columns: props.columns.length, page: Math.max(1, Math.floor(((scroller.value?.clientHeight ?? 400) - 150) / ROW)) }
+}
+
+function goTo(place: Place, isExtending = false): void {
+  active.value = place
+  if (!isExtending) anchor.value = place
+  rows.value.scrollToIndex(place.row)
+  if (place.column >= stuck.value) free.value.scrollToIndex(place.column - stuck.value)
+}
+
+function press(event: PointerEvent, place: Place): void {
+  if (event.button !== 0) return
+  active.value = place
+  if (!event.shiftKey) anchor.value = place
+  const over = (move: PointerEvent): void => {
+    const cell = document.elementFromPoint(move.clientX, move.clientY)?.closest<HTMLElement>('[data-row]')
+    if (cell) active.value = { row: Number(cell.dataset.row), column: Number(cell.dataset.column) }
+  }
+  const up = (): void => {
+    window.removeEventListener('pointermove', over)
+    window.removeEventListener('pointerup', up)
+  }
+  window.addEventListener('pointermove', over)
+  window.addEventListener('pointerup', up)
+}
+
+function edit(text?: string): void {
+  const place = active.value
+  if (!place) return
+  const cell = cellAt(place)
+  if (!cell) return
+  goTo(place)
+  ahead = ''
+  editing.value = { place, text: text ?? cellInput(cell, props.columns[place.column]!), isFresh: text !== undefined }
+}
+
+watch(field, (now) => {
+  if (now && ahead !== '') now.add(ahead)
+  ahead = ''
+}, { flush: 'sync' })
+
+function commit(text: string, then: string | null): void {
+  const { place } = editing.value!
+  editing.value = null
+  const { row, column } = place
+  const cell = cellAt(place)!
+  if (text !== cellInput(cell, props.columns[column]!)) emit('set', [{ record: props.order[row]!, column: props.columns[column]!.id, text, seen: cell }])
+  if (then === null) return
+  scroller.value?.focus()
+  goTo(moved(place, then, false, sizes()) ?? place)
+}
+
+function cancel(): void {
+  editing.value = null
+  scroller.value?.focus()
+}
+
+function key(event: KeyboardEvent): void {
+  if (editing.value) return typeAhead(event)
+  const isCommand = event.ctrlKey || event.metaKey
+  const from = active.value ?? { row: 0, column: 0 }
+  const to = moved(from, event.key, isCommand, sizes())
+  if (to && props.order.length > 0) goTo(active.value ? to : from, event.shiftKey)
+  else if (event.key === 'Enter' || event.key === 'F2') edit()
+  else if (event.key === 'Delete' || event.key === 'Backspace') void put([['']])
+  else if (event.key === 'Escape' && active.value) anchor.value = active.value
+  else if (isCommand && event.key === 'a') {
+    anchor.value = { row: 0, column: 0 }
+    active.value = { row: props.order.length - 1, column: props.columns.length - 1 }
+  } else if (event.key.length === 1 && !isCommand && !event.altKey && active.value) edit(event.key)
+  else return
+  event.preventDefault()
+  // What a key means here it means nowhere else on the page.
+  event.stopPropagation()
+}
+
+/** What is typed before the field is there belongs into it. */
+function typeAhead(event: KeyboardEvent): void {
+  if (event.key.length > 1 || event.ctrlKey || event.metaKey || event.altKey) return
+  if (field.value) field.value.add(event.key)
+  else ahead += event.key
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+async function copy(event: ClipboardEvent): Promise<void> {
+  const chosen = block.value
+  if (!chosen || editing.value) return
+  event.preventDefault()
+  const size = (chosen.bottom - chosen.top + 1) * (chosen.right - chosen.left + 1)
+  if (size > MOST_COPIED) return emit('refused', `${size.toLocaleString()} cells are too many to copy at once. Take the table out as a file instead.`)
+  const records = [...props.order.subarray(chosen.top, chosen.bottom + 1)]
+  // In view they are here; a clipboard does not wait for others.
+  const text = () => blockText(records.map((record) => Array.from({ length: chosen.right - chosen.left + 1 }, (_, at) => {
+    const column = chosen.left + at
+    const cell = props.cells.get(record)?.[props.places[column]!]
+    return cell ? cellInput(cell, props.columns[column]!) : ''
+  })))
+  if (records.every((record) => props.cells.has(record))) event.clipboardData?.setData('text/plain', text())
+  else {
+    for (let at = 0; at < records.length; at += 500) await props.want(records.slice(at, at + 500))
+    await navigator.clipboard.writeText(text()).catch(() => emit('refused', 'The browser does not let these cells be copied; choose fewer.'))
+  }
+}
+
+function paste(event: ClipboardEvent): void {
+  if (editing.value || !block.value) return
+  event.preventDefault()
+  event.stopPropagation()
+  void put(cellsOfText(event.clipboardData?.getData('text/plain') ?? ''))
+}
+
+/** Texts over what is chosen. */
+async function put(texts: string[][]): Promise<void> {
+  const chosen = block.value
+  if (!chosen) return
+  const isOne = texts.length === 1 && texts[0]!.length === 1
+  const count = (chosen.bottom - chosen.top + 1) * (chosen.right - chosen.left + 1)
+  if (isOne && count > MOST_CELLS && chosen.left === chosen.right) return emit('fill', props.columns[chosen.left]!.id, texts[0]![0]!, [...props.order.subarray(chosen.top, chosen.bottom + 1)])
+  const all = pastedInto(texts, chosen, { rows: props.order.length, columns: props.columns.length })
+  if (all.length > 10 * MOST_CELLS) return emit('refused', `${all.length.toLocaleString()} cells are too many at once; choose one column, or bring them in as a file.`)
+  const records = [...new Set(all.map(({ row }) => props.order[row]!))]
+  for (let at = 0; at < records.length; at += 500) await props.want(records.slice(at, at + 500))
+  const set = all.map(({ row, column, text }) => ({ record: props.order[row]!, column: props.columns[column]!.id, text, seen: cellAt({ row, column })! })).filter(({ text, seen, column }) => text !== cellInput(seen, props.columns.find(({ id }) => id === column)!))
+  if (set.length > 0) emit('set', set)
+}
+
+function widen(event: PointerEvent, at: number): void {
+  event.preventDefault()
+  event.stopPropagation()
+  const [start, before] = [event.clientX, props.widths[at]!]
+  const over = (move: PointerEvent) => emit('widen', props.columns[at]!.id, before + move.clientX - start)
+  const up = (): void => {
+    window.removeEventListener('pointermove', over)
+    window.removeEventListener('pointerup', up)
+  }
+  window.addEventListener('pointermove', over)
+  window.addEventListener('pointerup', up)
+}
+
+function sortWord(id: number): 'ascending' | 'descending' | undefined {
+  const sort = props.sorts.find(({ column }) => column === id)
+  return sort && (sort.direction === 'rising' ? 'ascending' : 'descending')
+}
+
+const activeId = computed(() => (active.value ? `cell-${active.value.row}-${active.value.column}` : undefined))
+const editedState = computed(() => (active.value ? stateOf(cellAt(active.value), props.columns[active.value.column]!) : 'value'))
+
+/** The chosen records, by their numbers. */
+function chosenRecords(): number[] {
+  return block.value ? [...props.order.subarray(block.value.top, block.value.bottom + 1)] : []
+}
+
+defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
+</script>
+
+<template>
+  <div
+    ref="scroller" class="scroller" role="grid" tabindex="0" data-takes-paste aria-label="Records" :aria-rowcount="order.length + 1" :aria-colcount="columns.length" :aria-activedescendant="activeId" aria-multiselectable="true"
+    @keydown="key" @copy="copy" @paste="paste"
+  >
+    <div class="head row" role="row" :style="{ gridTemplateColumns: template, minWidth: `${totalWidth}px` }">
+      <template v-for="(at, index) in shownColumns.columns" :key="columns[at]!.id">
+        <span v-if="index === stuck" aria-hidden="true" />
+        <div role="columnheader" class="headcell" :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type) }" :aria-colindex="at + 1" :aria-sort="sortWord(columns[at]!.id)" :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined">
+          <slot name="head" :column="columns[at]!" :at="at" />
+          <span class="handle" role="separator" aria-orientation="vertical" :aria-label="`Width of ${columns[at]!.name}`" @pointerdown="widen($event, at)" />
+        </div>
+      </template>
+    </div>
+    <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
+    <p v-if="order.length === 0" class="empty second">{{ empty }}</p>
+    <div class="body" role="rowgroup" :style="{ height: `${rows.getTotalSize()}px`, minWidth: `${totalWidth}px` }">
+      <div v-for="row in inView" :key="order[row]" class="row" role="row" :aria-rowindex="row + 2" :data-record="order[row]" :style="{ gridTemplateColumns: template, transform: `translateY(${row * ROW}px)` }">
+        <template v-for="(at, index) in shownColumns.columns" :key="columns[at]!.id">
+          <span v-if="index === stuck" aria-hidden="true" />
+          <span
+            :id="`cell-${row}-${at}`" role="gridcell" class="cell" :data-row="row" :data-column="at" :aria-colindex="at + 1" :aria-selected="block !== null && isIn(block, row, at)"
+            :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
+            :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined" :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
+            @pointerdown="press($event, { row, column: at })" @dblclick="edit()"
+          >
+            <CellField v-if="editing && editing.place.row === row && editing.place.column === at" :ref="(element) => (field = element as InstanceType<typeof CellField> | null)" :text="editing.text" :is-fresh="editing.isFresh" :label="`${columns[at]!.name}, ${expectedWords(columns[at]!)}`" @commit="commit" @cancel="cancel" />
+            <template v-else>{{ cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
+          </span>
+        </template>
+      </div>
+    </div>
+    <p v-if="active && (editedState === 'unreadable' || editedState === 'outside')" class="visually-hidden" role="status">{{ columns[active.column]!.name }} expects {{ expectedWords(columns[active.column]!) }}.</p>
+  </div>
+</template>
+
+<style scoped>
+.scroller { overflow: auto; height: 100%; min-height: 0; background: var(--sheet); contain: strict; }
+.scroller:focus-visible { outline: none; }
+.body { position: relative; }
+.row { display: grid; width: 100%; height: 30px; border-bottom: 1px solid var(--hairline); }
+.body .row { position: absolute; top: 0; left: 0; }
+.head.row { position: sticky; top: 0; z-index: 3; height: auto; background: var(--sheet); border-bottom: 1.5px solid var(--ink); }
+.headcell { position: relative; min-width: 0; background: var(--sheet); border-right: 1px solid var(--hairline); }
+.handle { position: absolute; top: 0; right: -4px; bottom: 0; width: 8px; cursor: col-resize; z-index: 1; touch-action: none; }
+.handle:hover { background: var(--brass); opacity: 0.5; }
+.cell { position: relative; padding: 0 10px; line-height: 29px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; border-right: 1px solid transparent; cursor: cell; user-select: none; }
+.right { text-align: right; }
+.stuck { position: sticky; z-index: 1; background: var(--sheet); }
+.body .stuck { font-weight: 600; }
+.blank { color: var(--second); font-style: italic; font-family: var(--text); }
+.unreadable, .outside { color: var(--brick); font-weight: 600; }
+.unreadable { font-family: var(--text); text-decoration: underline dotted; text-underline-offset: 3px; }
+.outside::before { content: '!'; padding-right: 4px; }
+.chosen { background: var(--tint); }
+.active { box-shadow: inset 0 0 0 2px var(--brass); }
+.scroller:not(:focus-within) .active { box-shadow: inset 0 0 0 1px var(--brass); }
+.empty { padding: 24px 20px; }
+</style>
