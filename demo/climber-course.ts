@@ -1,5 +1,6 @@
 /** The climber course of the tree office: invented trainees and their marks, flaws included. */
 import { type Chance, chance, dayFromAsOf } from './chance'
+import { inventedNames } from './invented-names'
 
 const MODULES = ['Module 1', 'Module 2', 'Module 3', 'Module 4', 'Module 5', 'Module 6'] as const
 
@@ -8,21 +9,12 @@ export const CLIMBER_COURSE_COLUMNS = [
 ]
 
 const TRAINEES = 64
-/** Syllables of names that nobody bears. */
-const FIRST = ['Bram', 'Ilo', 'Tes', 'Oru', 'Wen', 'Kesh', 'Dal', 'Mira', 'Fen', 'Sul', 'Yar', 'Pell']
-const FIRST_END = ['wick', 'ra', 'nna', 'lo', 'dry', 'mund', 'vi', 'sa']
-const LAST = ['Thorn', 'Quill', 'Marsh', 'Ember', 'Hazel', 'Drift', 'Copper', 'Lark', 'Stone', 'Willow', 'Harrow', 'Moss']
-const LAST_END = ['holt', 'wether', 'fold', 'mere', 'stead', 'acre', 'by', 'low']
 const GROUPS = ['Monday', 'Wednesday', 'Saturday']
 
 export function* climberCourse(seed = 64): Generator<string[]> {
   const luck = chance(seed)
-  const names = new Set<string>()
-  while (names.size < TRAINEES) {
-    names.add(`${luck.one(FIRST)}${luck.one(FIRST_END)} ${luck.one(LAST)}${luck.one(LAST_END)}`)
-  }
   let number = 0
-  for (const name of names) yield trainee(++number, name, luck)
+  for (const name of inventedNames(TRAINEES, luck)) yield trainee(++number, name, luck)
 }
 
 function trainee(number: number, name: string, luck: Chance): string[] {

@@ -46,3 +46,30 @@ describe('the street trees', () => {
     expect(first!.slice(1)).toEqual(trees[0]!.slice(1))
   })
 })
+
+describe('the other tables', () => {
+  const of = (name: string) => [...DEMO_TABLES.find((one) => one.name === name)!.records()]
+  const column = (name: string, head: string) => {
+    const [heads, ...records] = of(name)
+    return records.map((record) => record[heads!.indexOf(head)]!)
+  }
+
+  test('have as many records as they should', () => {
+    expect(DEMO_TABLES.map(({ name, records }) => [name, [...records()].length - 1])).toEqual([
+      ['Street trees', 1240], ['Climber course', 64], ['Species', 24], ['Resident reports', 930], ['Night course', 41], ['Crews', 38], ['Office indicators', 6],
+    ])
+  })
+
+  test('name one species too few, and two trees that there are none of', () => {
+    const known = new Set(column('Species', 'Species').map((name) => name.toLowerCase()))
+    const missing = new Set(column('Street trees', 'Species').map((name) => name.trim().toLowerCase()).filter((name) => !known.has(name)))
+    expect([...missing]).toEqual(['holm oak'])
+    const trees = new Set(column('Street trees', 'Tree no'))
+    expect(column('Resident reports', 'Tree no').filter((tree) => !trees.has(tree))).toEqual(['1271', '1304'])
+  })
+
+  test('have one climber who is eleven months and twenty days short of eight years, and marks that are not taken yet', () => {
+    expect(column('Crews', 'Started').filter((day) => day === '2018-03-10')).toHaveLength(1)
+    expect(column('Night course', 'Mark F (out of 5)').filter((mark) => mark === '').length).toBeGreaterThan(5)
+  })
+})
