@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { LONGEST_NAME, LONGEST_UNIT } from '@dime-gate/interchange/table/settings'
-import { cellSchema, recordsSchema, tableSchema } from './table'
+import { cellSchema, recordsSchema, tableSchema, tableSettingsSchema } from './table'
 
 /** Values that one change gives at most, and records that it names; a fill of all that a filter finds may give more. */
 export const MOST_CELLS = 50_000
@@ -94,3 +94,39 @@ export const recordHistorySchema = z.array(z.object({
   values: z.array(z.object({ column: z.int(), name: z.string(), before: cellSchema.nullable(), after: cellSchema.nullable() })),
 }))
 export type RecordHistory = z.infer<typeof recordHistorySchema>
+
+/** A file that goes into a table that exists: its records are found again by what tells who they are. */
+export const mergeRequestSchema = z.strictObject({
+  file: z.string(),
+  settings: tableSettingsSchema,
+  /** Whether records that the file does not have go, and its blanks count; otherwise it only adds, and changes what it says. */
+  isReplacing: z.boolean(),
+  /** Whether it is only told what would become of it. */
+  isTrial: z.boolean(),
+})
+export type MergeRequest = z.infer<typeof mergeRequestSchema>
+
+/** What a file does to a table, or would do. */
+export const mergePlanSchema = z.object({
+  /** The columns that tell who a record is, in both; none where records cannot be found again, and then all are added. */
+  identity: z.array(z.string()),
+  added: z.int(),
+  changed: z.int(),
+  same: z.int(),
+  removed: z.int(),
+  /** Records of the file, or of the table, that others cannot be told from. */
+  ambiguous: z.int(),
+  newColumns: z.array(z.string()),
+  /** Columns of the table that the file does not have; they stay as they are. */
+  untouched: z.array(z.string()),
+  examples: z.object({
+    added: z.array(z.string()),
+    removed: z.array(z.string()),
+    changed: z.array(z.object({ who: z.string(), column: z.string(), before: z.string().nullable(), after: z.string().nullable() })),
+    ambiguous: z.array(z.string()),
+  }),
+})
+export type MergePlan = z.infer<typeof mergePlanSchema>
+
+export const mergeAnswerSchema = z.object({ plan: mergePlanSchema, change: tableChangeMadeSchema.nullable(), table: tableSchema })
+export type MergeAnswer = z.infer<typeof mergeAnswerSchema>

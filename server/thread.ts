@@ -1,12 +1,12 @@
 /** What threads do: each task by its kind, in the room it belongs to. */
 import { type AnswerTask, makeAnswer } from './answer/make-answer'
-import { type ImportTask, importFile } from './file/import-file'
+import { type ImportTask, importFile, mergeSentFile, type MergeTask } from './file/import-file'
 import { lookAtFile, type LookTask } from './file/look-at-file'
 import { decideRun } from './run/decide-run'
 import type { RunTask } from './run/run-jobs'
 import { serveTasks } from './threads/serve-tasks'
 
-serveTasks<RunTask | AnswerTask | LookTask | ImportTask, never, unknown>((task, on) => {
+serveTasks<RunTask | AnswerTask | LookTask | ImportTask | MergeTask, never, unknown>((task, on) => {
   switch (task.kind) {
     case 'run':
       return decideRun(task.job, on)
@@ -16,5 +16,7 @@ serveTasks<RunTask | AnswerTask | LookTask | ImportTask, never, unknown>((task, 
       return lookAtFile(task, on)
     case 'import':
       return importFile(task, on)
+    case 'merge':
+      return mergeSentFile(task, on)
   }
 })

@@ -1,11 +1,13 @@
 /** Files that were sent and wait to become tables, each in an open file that nobody else can name. */
 import { randomBytes } from 'node:crypto'
 import type { FileHandle } from 'node:fs/promises'
+import type { MergeAnswer } from '@dime-gate/contract/change'
 import type { FileChoice, FileLook, Progress, StagedFile } from '@dime-gate/contract/table'
+import type { Merge } from '../change/merge-file'
 import { refusals } from '../http/refusal'
 import type { NewTable } from '../table/import-table'
 import { ThreadPool, type Waiting } from '../threads/thread-pool'
-import type { ImportTask } from './import-file'
+import type { ImportTask, MergeTask } from './import-file'
 import type { LookResult, LookTask } from './look-at-file'
 import type { PlainText } from './source'
 import { unnamedFile } from './unnamed-file'
@@ -34,12 +36,14 @@ export class Files {
   private readonly staged = new Map<string, Staged>()
   private readonly looks: ThreadPool<LookTask, Progress, LookResult>
   private readonly imports: ThreadPool<ImportTask, Progress, number>
+  private readonly merges: ThreadPool<MergeTask, Progress, MergeAnswer>
   private readonly sweeps = setInterval(() => void this.sweep(), KEPT_FOR / 10).unref()
 
   /** @param url of the database, for the threads' own connections */
   constructor(url: string) {
     this.looks = new ThreadPool(url, AT_ONCE)
     this.imports = new ThreadPool(url, AT_ONCE)
+    this.merges = new ThreadPool(url, 1)
   }
 
   /** @throws Refusal `too-large`, or what `bytes` throws; nothing of it stays */
@@ -79,6 +83,13 @@ export class Files {
     return tableId
   }
 
+  /** What the file does to a table, or would do; tried, it stays. @throws Refusal `file-gone`, and as `mergeFile` does */
+  async merge(id: string, merge: Merge, waiting: Waiting<Progress>): Promise<MergeAnswer> {
+    const answer = await this.use(id, (one) => this.merges.do({ kind: 'merge', source: this.sourceOf(one), merge }, waiting))
+    if (!merge.isTrial) await this.remove(id)
+    return answer
+  }
+
   async remove(id: string): Promise<void> {
     const one = this.staged.get(id)
     if (!one) return
@@ -88,7 +99,7 @@ export class Files {
 
   async close(): Promise<void> {
     clearInterval(this.sweeps)
-    await Promise.all([this.looks.close(), this.imports.close()])
+    await Promise.all([this.looks.close(), this.imports.close(), this.merges.close()])
     await Promise.all([...this.staged.keys()].map((id) => this.remove(id)))
   }
 

@@ -46,6 +46,7 @@ export const refusals = {
   columnTaken: (name: string) => conflict('name-taken', `There is already a column named “${name}” in this table. Give this one another name.`),
   lookedAt: (column: string, gates: readonly string[]) => conflict('stood-on', `“${column}” is looked at by ${gates.map((name) => `“${name}”`).join(', ')}. Bind ${gates.length === 1 ? 'that gate' : 'those gates'} to another column first.`),
   lastColumn: (name: string) => conflict('stood-on', `“${name}” is the table’s last column. Remove the table instead.`),
+  ambiguous: (records: number, examples: readonly string[]) => unprocessable('ambiguous', `${records} records of the file cannot be told from others: ${examples.map((who) => `“${who}”`).join(', ')}. Say with more columns who a record is, or mend the file.`),
   changedSince: () => conflict('stale', 'What this change met was changed again since, so it cannot be taken back by itself. Look at the table’s history.'),
   nothingNew: (version: number) => conflict('nothing-new', `The draft is the same as version ${version}; there is nothing new to set.`),
   stoodOn: (kind: string, by: string, isOne: boolean) => conflict('stood-on', `This ${kind} is needed by ${by}. Remove ${isOne ? 'that' : 'those'} first.`),

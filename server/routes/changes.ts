@@ -1,18 +1,20 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { changeRequestSchema, listingSchema } from '@dime-gate/contract/change'
+import { changeRequestSchema, listingSchema, mergeRequestSchema } from '@dime-gate/contract/change'
 import { changeTable, undo } from '../change/change-table'
 import { recordHistory } from '../change/history'
 import { changesOf } from '../change/versions'
 import type { Database } from '../database/database'
+import type { ProblemFor } from '../http/answer-problems'
 import { idOf, jsonBody } from '../http/body'
+import { withProgress } from '../http/progress'
 import type { Jobs } from '../jobs'
 import { findTable } from '../table/tables'
 
 /** Bytes of a pasted block at most. */
 const MOST_CHANGE = 24_000_000
 
-export function changeRoutes(database: Database, { answers }: Jobs): Router {
+export function changeRoutes(database: Database, { answers, files }: Jobs, problemFor: ProblemFor): Router {
   return new Router({ prefix: API })
     .post('/tables/:id/changes', async (context) => {
       const tableId = idOf(context, 'table')
@@ -28,6 +30,11 @@ export function changeRoutes(database: Database, { answers }: Jobs): Router {
     .get('/tables/:id/records/:record/history', async (context) => {
       const { id } = await findTable(database, idOf(context, 'table'))
       context.body = await recordHistory(database, id, idOf(context, 'record of this table', 'record'))
+    })
+    .post('/tables/:id/merges', async (context) => {
+      const tableId = idOf(context, 'table')
+      const { file, ...merge } = await jsonBody(context, mergeRequestSchema, MOST_CHANGE)
+      await withProgress(context, 200, (waiting) => files.merge(file, { ...merge, tableId }, waiting), problemFor)
     })
     .post('/tables/:id/listings', async (context) => {
       const table = await findTable(database, idOf(context, 'table'))

@@ -1,12 +1,10 @@
 /** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
 import { utf8Decoding } from '@dime-gate/interchange/table/decode'
-import type { Records } from '@dime-gate/interchange/table/records'
-import { checkColumns, leadingRecords, readingOf, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { checkColumns, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { copyIn } from '../database/copy-in'
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
-import { BinaryRows } from '../database/copy-binary'
 import { SQL_TYPES } from './column-types'
-import { cellEncoder, type CellFate } from './cell-encoder'
+import { recordEncoder, type Tally } from './record-encoder'
 import { recordsOf } from './records-of-file'
 import { relationOf, valueOf } from './relation'
 import { refusals } from '../http/refusal'
@@ -63,13 +61,6 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
   }
 }
 
-interface Tally {
-  records: number
-  /** By column. */
-  blank: number[]
-  unreadable: number[]
-}
-
 async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: (number | null)[], told: (records: number) => void): Promise<Tally> {
   const encoder = recordEncoder(settings, columnIds)
   await copyIn(connection, sql, async (write) => {
@@ -82,40 +73,4 @@ async function copyRecords(connection: Connection, sql: string, source: AsyncIte
     await write(encoder.rows.end())
   })
   return encoder.tally
-}
-
-interface RecordEncoder {
-  /** Where records are written to, a row each: number, values, and what is kept as written. */
-  rows: BinaryRows
-  write(records: Records): void
-  tally: Tally
-}
-
-/** @param columnIds by column of the file; null for one that is left out */
-function recordEncoder(settings: TableSettings, columnIds: (number | null)[]): RecordEncoder {
-  const columns = settings.columns.map((column) => cellEncoder(readingOf(settings, column)))
-  const tally: Tally = { records: 0, blank: columns.map(() => 0), unreadable: columns.map(() => 0) }
-  const rows = new BinaryRows()
-  const fields = columnIds.filter((id) => id !== null).length + 2
-  let leading = leadingRecords(settings)
-
-  const write = (records: Records): void => {
-    const { bytes, starts, ends, width, length } = records
-    for (let record = Math.min(leading, length), place = record * width; record < length; record++) {
-      let kept: Record<number, string> | null = null
-      rows.row(fields)
-      rows.integer(++tally.records)
-      for (let at = 0; at < width; at++, place++) {
-        const id = columnIds[at]!
-        if (id === null) continue
-        const { state, isKept }: CellFate = columns[at]!(bytes, starts[place]!, ends[place]!, rows)
-        if (state !== 'readable') tally[state][at]!++
-        if (isKept) (kept ??= {})[id] = records.text(record, at)
-      }
-      if (kept) rows.json(kept)
-      else rows.null()
-    }
-    leading = Math.max(0, leading - length)
-  }
-  return { rows, tally, write }
 }
