@@ -213,3 +213,23 @@ test('a table is taken out in the format that is chosen', async () => {
   expect(links).toEqual(['csv', 'xlsx', 'ods', 'json', 'jsonl', 'arrow'].map((format) => `/api/v1/tables/2/file.${format}`))
   for (const link of links) expect((await fetch(gate.address + link!)).status).toBe(200)
 })
+
+test('a file that is dropped on a table goes into it: what it would do is told first, and it can be taken back', async () => {
+  const { page } = gate
+  await open('/tables/6')
+  const [first] = await page.$$eval('.body [data-column="0"]', (cells) => cells.map((one) => one.textContent!))
+  await page.evaluate((name) => {
+    const data = new DataTransfer()
+    data.items.add(new File([`Name,Ropes\n${name},7\nOrlo Newby,2\n`], 'ropes.csv'))
+    window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+  }, first!)
+  await find(page, '.plan')
+  const plan = await textOf(page, '.plan')
+  expect(plan).toMatch(/found again by Name.*1 added Orlo Newby.*1 changed.*Ropes: blank → 7.*1 new column Ropes/)
+  await eventually(() => page.$eval('.incoming .v-btn.primary', (button) => !(button as HTMLButtonElement).disabled), true)
+  await click(page, '.incoming .v-btn.primary')
+  await find(page, '.name ::-p-text(Ropes)')
+  await find(page, '::-p-text(39 records, 5 columns)')
+  await click(page, '.v-snackbar ::-p-text(Take it back)')
+  await find(page, '::-p-text(38 records, 4 columns)')
+})

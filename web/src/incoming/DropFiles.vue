@@ -11,7 +11,9 @@ const incoming = useIncoming()
 const isOver = ref(false)
 
 function take(files: readonly File[]): void {
-  incoming.add(files)
+  // On a table's page it is more of that table, until somebody says otherwise.
+  const { name, params } = router.currentRoute.value
+  incoming.add(files, name === 'table' ? { tableId: Number(params.id), isReplacing: false } : null)
   void router.push('/bring-in')
 }
 

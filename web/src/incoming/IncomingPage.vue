@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** Files on their way in: each looked at in whole, with all that was detected and can be changed, before anything is stored. */
+import { changeAnswerSchema } from '@dime-gate/contract/change'
 import { deskSchema } from '@dime-gate/contract/desk'
+import type { Table } from '@dime-gate/contract/table'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { ask, messageOf } from '../shared/api'
+import { ask, askWith, messageOf } from '../shared/api'
 import { useReturn } from '../shared/connection'
 import { count, counted, date } from '../shared/format'
 import { freeName } from '../shared/free-name'
@@ -13,6 +15,7 @@ import { useWorkspace } from '../shared/workspace'
 import FileFields from './FileFields.vue'
 import { useIncoming } from './incoming'
 import FilePreview from './FilePreview.vue'
+import MergePlanView from './MergePlanView.vue'
 import FileQuestions from './FileQuestions.vue'
 import { problemOf } from './file-problem'
 import { questionsOf } from './questions'
@@ -33,7 +36,8 @@ const questions = computed(() => (look.value && way.value ? questionsOf(look.val
 const problem = computed(() => (look.value ? problemOf(look.value) : null))
 const trouble = computed(() => way.value?.trouble.value ?? '')
 
-const taken = ref<string[]>([])
+const tables = shallowRef<{ id: number; name: string }[]>([])
+const taken = computed(() => tables.value.map((table) => table.name))
 const names = shallowRef<Record<number, string>>({})
 const name = computed({
   get: () => (shown.value ? names.value[shown.value.id] ?? nameOf(shown.value.way.file.name) : ''),
@@ -41,7 +45,7 @@ const name = computed({
 })
 
 onMounted(async () => {
-  taken.value = await ask(deskSchema, '/desk').then(({ tables }) => tables.map((table) => table.name), () => [])
+  tables.value = await ask(deskSchema, '/desk').then((desk) => desk.tables, () => [])
 })
 // What could not be looked at while the server was away is looked at when it is back.
 useReturn(() => incoming.all.forEach(({ way: one }) => one.trouble.value && one.stage.value === 'ready' && void one.lookAgain()))
@@ -51,7 +55,12 @@ function nameOf(file: string): string {
   return freeName(file.replace(/\.[^.]+$/, '').replaceAll(/[_-]+/g, ' ').trim().slice(0, 110) || 'Table', taken.value)
 }
 
-const mayBringIn = computed(() => stage.value === 'ready' && look.value !== null && problem.value === null && questions.value.length === 0 && name.value.trim() !== '')
+const target = computed(() => way.value?.target.value ?? null)
+const plan = computed(() => way.value?.plan.value ?? null)
+const goal = computed(() => tables.value.find(({ id }) => id === target.value?.tableId)?.name ?? 'the table')
+const GOALS = computed(() => [{ title: 'a new table', value: 0 }, ...tables.value.map((table) => ({ title: `part of “${table.name}”`, value: table.id }))])
+const isSet = computed(() => (target.value ? plan.value !== null && plan.value.ambiguous === 0 : name.value.trim() !== ''))
+const mayBringIn = computed(() => stage.value === 'ready' && look.value !== null && problem.value === null && questions.value.length === 0 && isSet.value)
 
 const told = computed(() => {
   if (!progress.value) return ''
@@ -59,23 +68,31 @@ const told = computed(() => {
   const much = share === null ? '' : ` ${Math.floor(100 * share)} %`
   if (isWaiting) return 'Waiting for another file …'
   if (stage.value === 'sending') return `Sending${much}`
+  if (stage.value === 'comparing') return `Comparing with “${goal.value}” …`
   if (stage.value === 'looking') return records === 0 ? 'Looking at the file …' : `Looking at all of it:${much} ${counted(records, 'record')}`
   return `Storing:${much} ${counted(records, 'record')}`
 })
-const isBusy = computed(() => stage.value === 'sending' || stage.value === 'looking' || stage.value === 'bringing in')
+const isBusy = computed(() => stage.value === 'sending' || stage.value === 'looking' || stage.value === 'comparing' || stage.value === 'bringing in')
 
 async function bringIn(): Promise<void> {
   const { id, way: one } = shown.value!
   const table = await one.bringIn(name.value)
   if (!table) return
-  taken.value = [...taken.value, table.name]
+  if (!tables.value.some((known) => known.id === table.id)) tables.value = [...tables.value, table]
   const open = () => router.push(`/tables/${table.id}`)
   if (incoming.all.length > 1) notices.say(`“${table.name}” is in, with ${counted(table.records, 'record')}.`, { label: 'Open it', run: () => void open() })
   else {
+    const isNew = !target.value
     await open()
-    tellDate()
+    if (isNew) tellDate()
+    else notices.say(`“${one.file.name}” is in.`, { label: 'Take it back', run: () => void takeBack(table) })
   }
   incoming.remove(id)
+}
+
+/** The change that put the file in is the table's last one. */
+async function takeBack({ id, version }: Table): Promise<void> {
+  await askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}).catch((error) => notices.warn(messageOf(error)))
 }
 
 /** The date that counts may be that of other data. */
@@ -100,8 +117,10 @@ function leave(): void {
         </button>
       </div>
       <span class="space" />
-      <v-text-field v-model="name" class="table-name" label="Name of the table" maxlength="120" />
-      <v-btn class="primary" :disabled="!mayBringIn" @click="bringIn">Bring it in</v-btn>
+      <v-select class="goal" label="It becomes" :items="GOALS" :model-value="target?.tableId ?? 0" @update:model-value="way.aimAt($event === 0 ? null : { tableId: $event, isReplacing: target?.isReplacing ?? false })" />
+      <v-select v-if="target" class="manner" label="What is there" :items="[{ title: 'stays, and is added to', value: false }, { title: 'is replaced', value: true }]" :model-value="target.isReplacing" @update:model-value="way.aimAt({ ...target, isReplacing: $event })" />
+      <v-text-field v-else v-model="name" class="table-name" label="Name of the table" maxlength="120" />
+      <v-btn class="primary" :disabled="!mayBringIn" @click="bringIn">{{ !target ? 'Bring it in' : target.isReplacing ? 'Replace' : 'Add' }}</v-btn>
       <v-btn v-if="stage === 'bringing in'" @click="way.breakOff()">Stop</v-btn>
       <v-btn v-else @click="leave">{{ incoming.all.length > 1 ? 'Leave this one' : 'Cancel' }}</v-btn>
     </header>
@@ -120,6 +139,7 @@ function leave(): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }} <v-btn class="plain" @click="way.lookAgain()">Try again</v-btn></p>
     <p v-else-if="problem" class="notice problem" role="alert">{{ problem }}</p>
     <FileQuestions v-if="look && questions.length > 0" :look="look" :questions="questions" @choose="way.choose($event)" @edit="(column, plan) => way!.edit(column, plan)" />
+    <MergePlanView v-if="target && plan" :plan="plan" :table-name="goal" :is-replacing="target.isReplacing" />
     <FilePreview v-if="look" :key="shown.id" :look="look" @edit="(column, plan) => way!.edit(column, plan)" />
     <p v-if="look && look.statistics && look.statistics.records > look.records.length" class="second more">The first {{ count(look.records.length) }} of {{ counted(look.statistics.records, 'record') }}.</p>
   </section>
@@ -138,7 +158,9 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; }
 .file.here { color: var(--ink); font-weight: 700; border-bottom-color: var(--pine); }
 .file.alone { font-size: 20px; padding-left: 0; border-bottom: 0; cursor: default; max-width: 560px; }
 .space { flex: 1; }
-.table-name { flex: 0 1 280px; min-width: 200px; }
+.table-name { flex: 0 1 240px; min-width: 180px; }
+.goal { flex: 0 1 230px; min-width: 180px; }
+.manner { flex: 0 1 220px; min-width: 180px; }
 .state { display: flex; align-items: center; gap: 12px; min-height: 22px; }
 .state .v-progress-linear { max-width: 320px; }
 .said b { color: var(--ink); }

@@ -28,6 +28,10 @@ function steps(changes: Partial<FileSteps> = {}) {
       did.push(`bring in ${id} as ${name}`)
       return { id: 7 } as Table
     },
+    merge: async (tableId, { file: id, isReplacing, isTrial }) => {
+      did.push(`${isTrial ? 'try' : 'put'} ${id} ${isReplacing ? 'in place of' : 'into'} ${tableId}`)
+      return { plan: { added: 3 }, change: null, table: { id: tableId } } as never
+    },
     forget: (id) => void did.push(`forget ${id}`),
     ...changes,
   }
@@ -127,4 +131,17 @@ test('a file that is let go of is let go of by the server too', async () => {
   way.forget()
   await new Promise((resolve) => setTimeout(resolve))
   expect([did.at(-1), way.stage.value]).toEqual(['forget f1', 'stopped'])
+})
+
+test('a file that goes into a table is compared with it first, and again with every change, and then put into it', async () => {
+  const { did, all } = steps()
+  const way = fileOnItsWay(file, all, { tableId: 4, isReplacing: false })
+  await way.lookAgain()
+  while (way.stage.value !== 'ready' || !way.plan.value) await new Promise((resolve) => setTimeout(resolve))
+  expect([did, way.plan.value]).toEqual([['send', 'look at f1', 'try f1 into 4'], { added: 3 }])
+  way.aimAt({ tableId: 4, isReplacing: true })
+  expect(way.plan.value).toBeNull()
+  while (!way.plan.value) await new Promise((resolve) => setTimeout(resolve))
+  expect(await way.bringIn('')).toEqual({ id: 4 })
+  expect(did.slice(3)).toEqual(['try f1 in place of 4', 'put f1 in place of 4'])
 })

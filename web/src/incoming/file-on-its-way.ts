@@ -1,5 +1,6 @@
 /** A file on its way to become a table: sent, looked at from beginning to end, decided upon, brought in. */
 import { type ColumnPlan, type FileFormat } from '@dime-gate/interchange/table/settings'
+import type { MergeAnswer, MergePlan, MergeRequest } from '@dime-gate/contract/change'
 import type { FileLook, ImportRequest, Progress, StagedFile, Table } from '@dime-gate/contract/table'
 import { computed, ref, shallowRef } from 'vue'
 import { messageOf, RequestProblem } from '../shared/api'
@@ -8,6 +9,7 @@ import { messageOf, RequestProblem } from '../shared/api'
 export interface FileSteps {
   send(file: File, progress: (share: number) => void, signal: AbortSignal): Promise<StagedFile>
   look(id: string, choice: Choice, heard: (progress: Progress) => void, signal: AbortSignal): Promise<FileLook>
+  merge(tableId: number, request: MergeRequest, heard: (progress: Progress) => void, signal: AbortSignal): Promise<MergeAnswer>
   bringIn(request: ImportRequest, heard: (progress: Progress) => void, signal: AbortSignal): Promise<Table>
   forget(id: string): void
 }
@@ -17,7 +19,13 @@ export interface Choice {
   columns: Record<number, Partial<ColumnPlan>>
 }
 
-export type Stage = 'sending' | 'looking' | 'ready' | 'bringing in' | 'done' | 'stopped'
+/** A table that the file goes into, instead of becoming one. */
+export interface Target {
+  tableId: number
+  isReplacing: boolean
+}
+
+export type Stage = 'sending' | 'looking' | 'comparing' | 'ready' | 'bringing in' | 'done' | 'stopped'
 
 /** What changes where the columns begin and end, so that what was said of them is of others. */
 const OTHER_COLUMNS = ['sheet', 'delimiter'] as const
@@ -26,12 +34,19 @@ const READ_ANEW = ['type', 'fraction'] as const
 
 export type FileOnItsWay = ReturnType<typeof fileOnItsWay>
 
-export function fileOnItsWay(file: File, steps: FileSteps) {
+/** Milliseconds without a further change before the file is compared anew. */
+const PAUSE = 300
+
+export function fileOnItsWay(file: File, steps: FileSteps, into: Target | null = null) {
   const stage = ref<Stage>('sending')
   const progress = ref<Progress>({ records: 0, share: 0, isWaiting: false })
   const found = shallowRef<FileLook | null>(null)
   const choice = shallowRef<Choice>({ format: {}, columns: {} })
   const trouble = ref('')
+  const target = ref<Target | null>(into)
+  /** What it would do to the table that it goes into. */
+  const plan = shallowRef<MergePlan | null>(null)
+  let pause: ReturnType<typeof setTimeout> | undefined
   let staged: Promise<StagedFile> | null = null
   let asking = new AbortController()
   /** Ends all of it, not one step alone. */
@@ -78,6 +93,7 @@ export function fileOnItsWay(file: File, steps: FileSteps) {
       if (mine.signal.aborted) return
       found.value = answer
       stage.value = 'ready'
+      void compare()
     } catch (error) {
       if (mine.signal.aborted || leaving.signal.aborted) return
       trouble.value = messageOf(error)
@@ -93,10 +109,45 @@ export function fileOnItsWay(file: File, steps: FileSteps) {
     void lookAgain()
   }
 
-  function edit(column: number, plan: Partial<ColumnPlan>): void {
+  function edit(column: number, said: Partial<ColumnPlan>): void {
     const { format, columns } = choice.value
-    choice.value = { format, columns: { ...columns, [column]: { ...columns[column], ...plan } } }
-    if (READ_ANEW.some((name) => name in plan)) void lookAgain()
+    choice.value = { format, columns: { ...columns, [column]: { ...columns[column], ...said } } }
+    if (READ_ANEW.some((name) => name in said)) void lookAgain()
+    else compareSoon()
+  }
+
+  function aimAt(next: Target | null): void {
+    target.value = next
+    plan.value = null
+    trouble.value = ''
+    void compare()
+  }
+
+  function compareSoon(): void {
+    clearTimeout(pause)
+    pause = setTimeout(() => void compare(), PAUSE)
+  }
+
+  /** What the file would do to the table, told before anything is done. */
+  async function compare(): Promise<void> {
+    const [to, now] = [target.value, look.value]
+    if (!to || !now || now.problem || (stage.value !== 'ready' && stage.value !== 'comparing')) return
+    asking.abort()
+    const mine = (asking = new AbortController())
+    try {
+      const answer = await withFile((id) => {
+        stage.value = 'comparing'
+        progress.value = { records: 0, share: null, isWaiting: false }
+        return steps.merge(to.tableId, { file: id, settings: trimmed(now), isReplacing: to.isReplacing, isTrial: true }, heard, mine.signal)
+      })
+      if (mine.signal.aborted) return
+      plan.value = answer.plan
+    } catch (error) {
+      if (mine.signal.aborted) return
+      plan.value = null
+      trouble.value = messageOf(error)
+    }
+    if (!leaving.signal.aborted) stage.value = 'ready'
   }
 
   /** @returns the table; null where it did not become one, and `trouble` says why */
@@ -104,13 +155,14 @@ export function fileOnItsWay(file: File, steps: FileSteps) {
     if (!look.value || stage.value !== 'ready') return null
     trouble.value = ''
     asking = new AbortController()
-    const { settings } = look.value
-    const columns = settings.columns.map((column) => ({ ...column, name: column.name.trim(), unit: column.unit.trim() }))
+    const settings = trimmed(look.value)
+    const to = target.value
     try {
       const table = await withFile((id) => {
         stage.value = 'bringing in'
         progress.value = { records: 0, share: 0, isWaiting: false }
-        return steps.bringIn({ file: id, name: name.trim(), settings: { ...settings, columns } }, heard, asking.signal)
+        if (to) return steps.merge(to.tableId, { file: id, settings, isReplacing: to.isReplacing, isTrial: false }, heard, asking.signal).then(({ table }) => table)
+        return steps.bringIn({ file: id, name: name.trim(), settings }, heard, asking.signal)
       })
       stage.value = 'done'
       return table
@@ -131,9 +183,14 @@ export function fileOnItsWay(file: File, steps: FileSteps) {
   function forget(): void {
     stage.value = 'stopped'
     leaving.abort()
+    clearTimeout(pause)
     asking.abort()
     void staged?.then(({ id }) => steps.forget(id), () => undefined)
   }
 
-  return { file, stage, progress, look, choice, trouble, lookAgain, choose, edit, bringIn, breakOff, forget }
+  return { file, stage, progress, look, choice, trouble, target, plan, lookAgain, choose, edit, aimAt, bringIn, breakOff, forget }
+}
+
+function trimmed({ settings }: FileLook): FileLook['settings'] {
+  return { ...settings, columns: settings.columns.map((column) => ({ ...column, name: column.name.trim(), unit: column.unit.trim() })) }
 }

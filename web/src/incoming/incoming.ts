@@ -1,7 +1,7 @@
 /** Files on their way, as many as were chosen or dropped; none is lost on the way from page to page. */
 import { defineStore } from 'pinia'
 import { markRaw, shallowRef, triggerRef } from 'vue'
-import { fileOnItsWay, type FileOnItsWay } from './file-on-its-way'
+import { fileOnItsWay, type FileOnItsWay, type Target } from './file-on-its-way'
 import { serverSteps } from './server-steps'
 
 export interface Incoming {
@@ -20,9 +20,10 @@ export const useIncoming = defineStore('incoming', () => {
   const all = shallowRef<Incoming[]>([])
   let last = 0
 
-  function add(files: readonly File[]): void {
+  /** @param into the table that is looked at, which they most likely go into */
+  function add(files: readonly File[], into: Target | null = null): void {
     for (const file of files) {
-      const way = markRaw(fileOnItsWay(file, serverSteps))
+      const way = markRaw(fileOnItsWay(file, serverSteps, into))
       all.value.push({ id: ++last, way })
       void way.lookAgain()
     }
