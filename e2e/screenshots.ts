@@ -2,12 +2,31 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
-import { chooseFile, find, focus, openDimeGate } from './testing/dime-gate'
+import { chooseFile, click, find, focus, openDimeGate } from './testing/dime-gate'
 import { joinCluster, removeCluster } from '../tools/postgres'
 import { shell } from '../tools/shell'
 
 const FOLDER = join('docs', 'screenshots')
 const CLUSTER = `pictures-${process.pid}`
+
+/** A file as offices write them: a title, a line of full marks, commas in numbers, and things that could be meant in two ways. */
+const COURSE = `Evening course, spring 2026;;;;;
+Trainee;Started;Drill 1;Drill 2;Attendance;Fee (€)
+out of;;5;10;;
+Oslo Thornmere;03/04/2025;3,5;7;72%;€ 1.240,00
+Wenra Larkby;04/05/2025;4;8;0,91;€ 90,50
+Dalvi Stonefold;05/06/2025;;n/a;88%;(35,00)
+Mirlo Emberstead;07/06/2025;2,5;9,5;;€ 12,00
+`
+const MORE = 'Trainee,Module 6 (out of 5),Module 7 (out of 5)\nYarlo Larkfold,4,3\nYarsa Willowmere,2,5\nYarmund Larkby,3.5,2\nOslo Thornmere,1,1\n'
+
+function drop(page: Page, name: string, text: string): Promise<void> {
+  return page.evaluate((fileName, content) => {
+    const data = new DataTransfer()
+    data.items.add(new File([content], fileName))
+    window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+  }, name, text)
+}
 
 /** Late enough for fonts and the records in view. */
 const settle = () => new Promise((resolve) => setTimeout(resolve, 900))
@@ -41,11 +60,25 @@ try {
   await take(page, 'run')
   await open('/tables/1')
   await take(page, 'table')
+  await open('/tables/2')
+  await click(page, '#cell-3-4')
+  await page.keyboard.type('absent')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowUp')
+  await click(page, '::-p-text(Show the record)')
+  await find(page, 'aside ::-p-text(expected)')
+  await take(page, 'correcting')
+  await click(page, '::-p-text(Undo)')
   await open('/')
   await take(page, 'desk')
-  await chooseFile(page, join('demo', 'tables', 'climber-course.csv'))
-  await find(page, '[aria-label="Type of Trainee"]')
+  await chooseFile(page, await gate.file('evening course.csv', COURSE))
+  await find(page, '.questions')
   await take(page, 'bringing-in')
+  await click(page, '::-p-text(Cancel)')
+  await open('/tables/2')
+  await drop(page, 'module 7.csv', MORE)
+  await find(page, '.plan')
+  await take(page, 'appending')
 } finally {
   await gate.close()
   await removeCluster(CLUSTER)
