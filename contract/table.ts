@@ -132,7 +132,11 @@ export type TableProfile = z.infer<typeof tableProfileSchema>
 
 /** Enough for the records in view and some to spare. */
 export const MOST_RECORDS_AT_ONCE = 500
-export const recordsRequestSchema = z.strictObject({ records: z.array(z.int().positive()).max(MOST_RECORDS_AT_ONCE) })
+export const recordsRequestSchema = z.strictObject({
+  records: z.array(z.int().positive()).max(MOST_RECORDS_AT_ONCE),
+  /** Of the table as it stood; as it is now where none is said. */
+  version: z.int().positive().max(2 ** 31 - 1).optional(),
+})
 
 /**
  * A value as read, in canonical text, and as written where that differs.

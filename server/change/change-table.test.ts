@@ -234,6 +234,8 @@ test('a run says the same whatever becomes of the table: its labelled table is t
   await change(table, { kind: 'remove column', column: table.columns[2]!.id })
   await change(table, { kind: 'add column', name: 'Lean', unit: '', type: 'number', fullMarks: null })
   expect(await labelled()).toBe(before)
+  const { body: as } = await server.ask('POST', `/tables/${table.id}/records`, { records: [1, 2], version: run.tableVersion })
+  expect(as).toEqual([{ record: 1, cells: [['T1', null], ['12', null], ['2026-03-02', null]] }, { record: 2, cells: [['T2', null], [null, '35 cm'], ['2026-04-01', null]] }])
   const again = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
   expect([run.counts!.caught, again.counts!.caught, again.tableVersion]).toEqual([[1, 1], [0, 2], 5])
 })

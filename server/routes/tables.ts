@@ -12,7 +12,7 @@ import { refusals } from '../http/refusal'
 import { copyTable } from '../table/copy-table'
 import { profileOf } from '../table/profile'
 import { readRecords } from '../table/records'
-import { columnsOf, findTable, renameTable } from '../table/tables'
+import { columnsAt, columnsOf, findTable, renameTable } from '../table/tables'
 
 /** Bytes that are said of a file at most: a thousand columns with long names. */
 const MOST_SETTINGS = 16_000_000
@@ -44,9 +44,9 @@ export function tableRoutes(database: Database, { files, answers, slow }: Jobs, 
       context.body = await profileOf(database, slow, await findTable(database, idOf(context, 'table')))
     })
     .post('/tables/:id/records', async (context) => {
-      const { records } = await jsonBody(context, recordsRequestSchema)
+      const { records, version } = await jsonBody(context, recordsRequestSchema)
       const { id, columns } = await findTable(database, idOf(context, 'table'))
-      context.body = await readRecords(database, id, columns, records)
+      context.body = await readRecords(database, id, version === undefined ? columns : await columnsAt(database, id, version), records, version)
     })
     .get('/tables/:id/columns/:column', async (context) => {
       const tableId = idOf(context, 'table')

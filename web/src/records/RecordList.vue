@@ -17,8 +17,8 @@ import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{
   tableId: number
-  /** Of the table; where it changes, values may be others. */
-  version?: number
+  /** Of the table: as it stood then. */
+  version: number
   columns: Column[]
   /** The columns that the gate looks at; drawn beside the label. */
   looked?: number[]
@@ -39,7 +39,7 @@ const ROW = 30
 const MOST_IN_FRONT = 4
 /** Figures are told to so many places; the whole is in reach. */
 const FIGURE_PLACES = 4
-const { cells, want, forget } = useRecordCells(props.tableId)
+const { cells, want, forget } = useRecordCells(props.tableId, () => props.version)
 watch(() => props.version, forget)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
