@@ -118,7 +118,7 @@ test('DATABASE_URL names another server, which is used and left running', async 
   await started.ended
   const client = new pg.Client(database.url)
   await client.connect()
-  expect((await client.query('select from data_table')).rowCount).toBe(2)
+  expect((await client.query('select from data_table')).rowCount).toBe(DEMO.length)
   await client.end()
   await database.drop()
 })
