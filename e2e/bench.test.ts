@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { violationsOn } from './testing/axe'
 import { bandCounts, click, type DimeGate, eventually, find, focus, openDimeGate, postPlace, textOf, type } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -7,7 +7,6 @@ beforeAll(async () => {
 })
 afterAll(() => gate.close())
 
-const AXE = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 const open = async (path: string) => {
   await gate.page.goto(gate.address + path, { waitUntil: 'networkidle0' })
 }
@@ -180,13 +179,7 @@ describe('every view can be used by everyone', () => {
     await gate.page.evaluate((name) => localStorage.setItem('dime-gate.theme', name), theme)
     await open(path)
     if (path === '/gates/1') await focus(gate.page, '[data-post="1"]')
-    await gate.page.evaluate(AXE)
-    const violations = await gate.page.evaluate(async () => {
-      const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> } }
-      const { violations: found } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })
-      return found.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary.slice(0, 200)}`).join(' | ')}`)
-    })
-    expect(violations).toEqual([])
+    expect(await violationsOn(gate.page)).toEqual([])
   })
 })
 

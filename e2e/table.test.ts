@@ -1,5 +1,6 @@
 import { choose, click, type DimeGate, eventually, find, openDimeGate, textOf } from './testing/dime-gate'
 import type { Page } from 'puppeteer-core'
+import { violationsOn } from './testing/axe'
 
 let gate: DimeGate
 beforeAll(async () => {
@@ -232,4 +233,26 @@ test('a file that is dropped on a table goes into it: what it would do is told f
   await find(page, '::-p-text(39 records, 5 columns)')
   await click(page, '.v-snackbar ::-p-text(Take it back)')
   await find(page, '::-p-text(38 records, 4 columns)')
+})
+
+test.each(['paper', 'night'])('axe finds nothing on a table in use, nor on a file on its way into it, by %s', async (theme) => {
+  const { page } = gate
+  await page.evaluate((name) => localStorage.setItem('dime-gate.theme', name), theme)
+  await open('/tables/1')
+  await at(2, 4)
+  await click(page, '::-p-text(Show the record)')
+  await find(page, 'aside ::-p-text(From the file)')
+  await click(page, '[aria-label="More on Decay"]')
+  await find(page, '.menu')
+  expect(await violationsOn(page)).toEqual([])
+  await page.keyboard.press('Escape')
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.items.add(new File(['Tree no,Decay (%),Seen\n0001,0.72,03/04/2026\n0002,12 %,04/05/2026\n0003,n/a,05/06/2026\n'], 'seen.csv'))
+    window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+  })
+  await find(page, '.plan')
+  await find(page, '.questions')
+  expect(await violationsOn(page)).toEqual([])
+  await click(page, '::-p-text(Cancel)')
 })

@@ -80,8 +80,8 @@ const quality = computed(() => [
 rect { fill: var(--pine); opacity: 0.6; }
 .ends { display: flex; justify-content: space-between; font-size: 11px; white-space: nowrap; }
 .one { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.quality { display: flex; flex-wrap: wrap; gap: 0 10px; padding-top: 3px; font-size: 12px; }
-.quality button { min-height: 20px; }
+.quality { display: flex; flex-wrap: wrap; gap: 0 10px; font-size: 12px; }
+.quality button, .quality > span { min-height: 24px; line-height: 24px; }
 .quality .trouble { color: var(--brick); font-weight: 600; }
 .quality .second { color: var(--second); }
 .quality button:hover { text-decoration: underline; }
