@@ -12,6 +12,7 @@ import { decideAgainstCase } from './decide-against-case'
 import { dmnOf2000Rules } from './dmn-of-2000-rules'
 import { dragInChromium, millionInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
+import { linesAndArrowIn, listingOfMillion, workbookInAndOut } from './files-in-and-out'
 import { fiveHundredRules } from './five-hundred-rules'
 import { firstPageScript } from './first-page-script'
 import { importAgainstCopy, importOfMillion } from './import-against-copy'
@@ -20,7 +21,7 @@ import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0
