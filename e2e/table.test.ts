@@ -215,6 +215,20 @@ test('a table is taken out in the format that is chosen', async () => {
   for (const link of links) expect((await fetch(gate.address + link!)).status).toBe(200)
 })
 
+test('a change is taken back from the history, also after a reload', async () => {
+  const { page } = gate
+  await open('/tables/6')
+  const before = await cell(1, 3)
+  await at(1, 3)
+  await typed('Elsewhere')
+  await kept()
+  await open('/tables/6')
+  await click(page, '::-p-text(History)')
+  await find(page, '.history ::-p-text(Base changed in 1 record)')
+  await click(page, '.history ::-p-text(Take back)')
+  await eventually(() => cell(1, 3), before)
+})
+
 test('a file that is dropped on a table goes into it: what it would do is told first, and it can be taken back', async () => {
   const { page } = gate
   await open('/tables/6')

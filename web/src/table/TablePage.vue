@@ -19,6 +19,7 @@ import { cellWords } from './cell-words'
 import { hiddenToo, movedColumn, rememberChoice, rememberedChoice, shownAgain, shownColumns, widened } from './column-choice'
 import ColumnDialog, { type ColumnSettings } from './ColumnDialog.vue'
 import ColumnHead from './ColumnHead.vue'
+import HistoryMenu from './HistoryMenu.vue'
 import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
 import QuarrelDialog from './QuarrelDialog.vue'
 import RecordAside from './RecordAside.vue'
@@ -143,6 +144,7 @@ function focus(record: number | null, column: number | null): void {
       <span class="second kept" role="status">{{ pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
       <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
       <v-btn v-if="future.length > 0" @click="edits.redo()">Redo</v-btn>
+      <HistoryMenu v-if="table.version > 1" :table-id="table.id" :version="table.version" @take-back="edits.takeBack($event)" />
       <v-btn @click="addRecord">Add a record</v-btn>
       <v-btn @click="isAdding = true">Add a column</v-btn>
       <TakeOut :path="`/tables/${table.id}/file`" :records="table.records" label="Take out" />

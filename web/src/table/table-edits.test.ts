@@ -50,6 +50,13 @@ test('they are taken back from the last on, and done again; a new one ends the d
   expect([await redo(), did.length]).toEqual([false, 6])
 })
 
+test('any change is taken back by its version, and that is one step back in turn', async () => {
+  const { takeBack, undo, did, past } = edits()
+  await takeBack(9)
+  await undo()
+  expect([did, past.value]).toEqual([['undo 9', 'undo 2'], []])
+})
+
 test('what is refused says why, and those behind it go on', async () => {
   const { change, trouble, past } = edits()
   const [wrong, right] = [change(set('wrong')), change(set('right'))]

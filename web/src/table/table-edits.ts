@@ -72,6 +72,18 @@ export function useTableEdits(steps: EditSteps, done: (answer: ChangeAnswer) => 
     })
   }
 
+  /** Any change, whoever made it; that can be taken back in turn. */
+  function takeBack(version: number): Promise<boolean> {
+    trouble.value = ''
+    return inTurn(async () => {
+      const answer = await steps.undo(version)
+      past.value = [...past.value, answer.change!.version]
+      future.value = []
+      done(answer)
+      return true
+    })
+  }
+
   /** Ends a quarrel: with what was wanted, over what stands there now, or with that. */
   function settle(isMine: boolean): Promise<boolean> {
     const { request, conflicts } = quarrel.value!
@@ -81,5 +93,5 @@ export function useTableEdits(steps: EditSteps, done: (answer: ChangeAnswer) => 
     return change({ ...request, cells: request.cells.map((cell) => ({ ...cell, seen: nowOf.get(`${cell.record} ${cell.column}`) ?? cell.seen })) })
   }
 
-  return { past, future, pending, trouble, quarrel, change, undo, redo, settle }
+  return { past, future, pending, trouble, quarrel, change, undo, redo, takeBack, settle }
 }
