@@ -43,7 +43,7 @@ test('a type changed before bringing in shows at once what it cannot read, and i
   await eventually(() => textOf(gate.page, 'th:nth-child(2) .said'), '1 unreadable')
   await click(gate.page, '::-p-text(Bring it in)')
   await find(gate.page, '::-p-text(1 unreadable)')
-  await eventually(() => gate.page.$$eval('.body [data-record] [role=cell]', (cells) => cells.map((cell) => cell.textContent)), ['0871', '5', '0412', 'x'])
+  await eventually(() => gate.page.$$eval('.body [data-record] [role=gridcell]', (cells) => cells.map((cell) => cell.textContent)), ['0871', '5', '0412', 'x'])
 })
 
 test('a file that goes wrong far down is refused before anything is stored', async () => {
@@ -64,7 +64,7 @@ test('what could be meant in two ways is asked, and answered with one click; wha
   await click(gate.page, '.answers ::-p-text(91 %)')
   await eventually(mayBringIn, true)
   await click(gate.page, '::-p-text(Bring it in)')
-  await eventually(() => gate.page.$$eval('.body [data-record] [role=cell]', (cells) => cells.map((cell) => cell.textContent)), ['Yarlo', '4 Mar 2025', '72', 'Tesdry', '5 Apr 2025', '91'])
+  await eventually(() => gate.page.$$eval('.body [data-record] [role=gridcell]', (cells) => cells.map((cell) => cell.textContent)), ['Yarlo', '4 Mar 2025', '72', 'Tesdry', '5 Apr 2025', '91'])
   expect(await textOf(gate.page, '[role=columnheader]')).toMatch(/^Who/)
 })
 

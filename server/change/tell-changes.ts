@@ -13,15 +13,17 @@ const AGAIN_AFTER = 1000
 export class ChangeTeller {
   private readonly listeners = new Set<(moved: TableMoved | null) => void>()
   private client: pg.Client | null = null
+  private isListening = false
   private isClosed = false
   private again: ReturnType<typeof setTimeout> | undefined
 
   constructor(private readonly url: string) {}
 
-  /** @param heard is told of each change; null says that some may have been missed. @returns what ends it */
+  /** @param heard is told of each change; null, once it is listened to from now on, says that some may have been missed before. @returns what ends it */
   listen(heard: (moved: TableMoved | null) => void): () => void {
     this.listeners.add(heard)
-    if (!this.client) void this.connect()
+    if (this.isListening) heard(null)
+    else if (!this.client) void this.connect()
     return () => this.listeners.delete(heard)
   }
 
@@ -37,6 +39,7 @@ export class ChangeTeller {
     const lost = (): void => {
       if (this.client !== client) return
       this.client = null
+      this.isListening = false
       if (!this.isClosed) this.again = setTimeout(() => void this.connect(), AGAIN_AFTER)
     }
     client.on('error', lost).on('end', lost)
@@ -47,6 +50,7 @@ export class ChangeTeller {
     try {
       await client.connect()
       await client.query(`listen ${CHANNEL}`)
+      this.isListening = true
       this.tell(null)
     } catch {
       lost()

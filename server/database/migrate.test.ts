@@ -111,7 +111,7 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   const folder = join('demo', 'tables')
   await loadDemo(database, jobs, folder)
   const first = await readDesk(database, jobs)
-  expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Climber course', 64], ['Street trees', 1240]])
+  expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Office indicators', 6], ['Crews', 38], ['Night course', 41], ['Resident reports', 930], ['Species', 24], ['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
   expect(first.gates).toHaveLength(BENCH_GATES.length)
   const ended = async (): Promise<RunSummary[]> => {

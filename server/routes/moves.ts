@@ -26,8 +26,6 @@ export function tellMoves(server: Server, changes: ChangeTeller): () => void {
     lines.handleUpgrade(request, socket, head, (line) => {
       alive.add(line)
       line.on('pong', () => alive.add(line)).on('error', () => undefined)
-      // Whatever happened before the line was there may have been missed.
-      line.send('null')
       const stop = changes.listen((moved) => line.send(JSON.stringify(moved)))
       line.on('close', stop)
     })
