@@ -16,15 +16,18 @@ const text = z.string().max(LONGEST_TEXT)
 export const readingSchema = z.strictObject({ decimalMark: z.enum(['point', 'comma']), dateOrder: z.enum(['year', 'day', 'month']) })
 export type Reading = z.infer<typeof readingSchema>
 
+/** No value has a zero byte, and a question with one would end there on its way to the database. */
+const sought = (most: number) => z.string().max(most).refine((one) => !one.includes('\0'), 'No text can hold a zero byte.')
+
 /** What a column's values have to be to be listed. */
 export const filterSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('values'), column, values: z.array(z.string()).max(1000) }),
+  z.strictObject({ kind: z.literal('values'), column, values: z.array(sought(LONGEST_TEXT)).max(1000) }),
   /** From `low` to `high`, both included; null where that end is open. */
-  z.strictObject({ kind: z.literal('range'), column, low: z.string().max(400).nullable(), high: z.string().max(400).nullable() }),
-  z.strictObject({ kind: z.literal('contains'), column, text: z.string().max(1000) }),
+  z.strictObject({ kind: z.literal('range'), column, low: sought(400).nullable(), high: sought(400).nullable() }),
+  z.strictObject({ kind: z.literal('contains'), column, text: sought(1000) }),
   z.strictObject({ kind: z.enum(['blank', 'unreadable', 'outside']), column }),
   /** In any column, as it is written. */
-  z.strictObject({ kind: z.literal('found'), text: z.string().max(1000) }),
+  z.strictObject({ kind: z.literal('found'), text: sought(1000) }),
 ])
 export type Filter = z.infer<typeof filterSchema>
 

@@ -30,6 +30,7 @@ export class Answers {
     const file = await unnamedFile()
     const growing = new GrowingFile(file)
     const left = new AbortController()
+    context.res.once('close', () => left.abort())
     const made = (isLong ? this.long : this.short).do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), signal: left.signal })
       .then(() => growing.ended(null), (error: Error) => growing.ended(error))
     try {
@@ -46,7 +47,6 @@ export class Answers {
     }, LONGEST_STILL)
     body.on('close', () => {
       clearInterval(looks)
-      left.abort()
       // The thread may still be writing.
       void made.then(() => file.close())
     })

@@ -66,6 +66,15 @@ test('where nothing tells who a record is, all are added', async () => {
   expect([plan.identity, plan.added, now.records]).toEqual([[], 1, 5])
 })
 
+test('who a record is may be a number, however it is written, or several columns at once', async () => {
+  const numbers = await bringIn(server, `Numbers ${++number}`, 'No,M1\n5,1\n7.50,2\n', ({ columns }) => columns.forEach((column, at) => Object.assign(column, { type: 'number', isIdentity: at === 0 })))
+  const { id: file } = (await server.ask('POST', '/files?name=n.csv', 'No,M1\n5.0,3\n7.5,4\n8,5\n')).body as { id: string }
+  const settings = settingsOf('No,M1\n5.0,3\n7.5,4\n8,5\n')
+  expect((await server.ask('POST', `/tables/${numbers.id}/merges`, { file, settings, isReplacing: false, isTrial: false })).body).toMatchObject({ plan: { added: 1, changed: 2, ambiguous: 0 } })
+  const pairs = await bringIn(server, `Pairs ${++number}`, 'Ward,Tree,M1\nNorth,1,a\nSouth,1,b\n', ({ columns }) => columns.forEach((column, at) => Object.assign(column, { type: 'text', isIdentity: at < 2 })))
+  expect((await merge(pairs, 'Tree,Ward,M1\n1,South,c\n2,South,d\n')).plan).toMatchObject({ identity: ['Ward', 'Tree'], added: 1, changed: 1 })
+})
+
 test('records that cannot be told apart, in the file or in the table, are named, and nothing is done', async () => {
   const table = await fresh('Trainee,M1\nYarlo,1\nYarlo,2\nTesdry,3\n')
   const twice = 'Trainee,M1\nTesdry,4\nTesdry,5\nYarlo,6\nSulwick,7\n'

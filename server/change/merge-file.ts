@@ -1,15 +1,13 @@
 /** A file goes into a table that exists: columns by their names, records by what tells who they are. One change, which can be taken back. */
 import type { MergeAnswer, MergePlan } from '@dime-gate/contract/change'
 import type { Column, Table } from '@dime-gate/contract/table'
-import { utf8Decoding } from '@dime-gate/interchange/table/decode'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { headOf } from '@dime-gate/interchange/table/out'
 import { checkColumns, type ColumnPlan, type TableSettings } from '@dime-gate/interchange/table/settings'
 import { type Connection, type Database, inTransaction, rowOf, rowsOf } from '../database/database'
-import { copyIn } from '../database/copy-in'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
-import { recordEncoder } from '../table/record-encoder'
-import { recordsOf } from '../table/records-of-file'
+import { copyRecords } from '../table/copy-records'
 import { recordsNow, relationOf, valueOf } from '../table/relation'
 import { findTable } from '../table/tables'
 import type { ColumnsMoved } from './change-values'
@@ -23,7 +21,6 @@ export interface Merge {
   isTrial: boolean
 }
 
-const PIECE = 1 << 18
 const MOST_EXAMPLES = 5
 
 /** A column of the file, and the one of the table that it is; null for one that the table does not have yet. */
@@ -80,16 +77,8 @@ async function bringIn(connection: Connection, source: AsyncIterable<Uint8Array>
   const fields = meetings.map(({ at }) => `${incoming(at)} ${SQL_TYPES[settings.columns[at]!.type]}`)
   await connection.query(`create temporary table incoming (place integer, written jsonb, ${fields.join(', ')}) on commit drop`)
   const ids = settings.columns.map((_, at) => (meetings.some((one) => one.at === at) ? at : null))
-  const encoder = recordEncoder(settings, ids)
-  await copyIn(connection, `copy incoming (place, ${meetings.map(({ at }) => incoming(at)).join(', ')}, written) from stdin with (format binary)`, async (write) => {
-    for await (const records of recordsOf(source, utf8Decoding(settings.encoding), settings)) {
-      encoder.write(records)
-      if (encoder.rows.size < PIECE) continue
-      await write(encoder.rows.take())
-      told(encoder.tally.records)
-    }
-    await write(encoder.rows.end())
-  })
+  const sql = `copy incoming (place, ${meetings.map(({ at }) => incoming(at)).join(', ')}, written) from stdin with (format binary)`
+  await copyRecords(connection, sql, source, settings, ids, told)
 }
 
 /** By line of the file the record that it is; none for a new one. Those that cannot be told apart are noted, and match nothing. */
@@ -98,12 +87,14 @@ async function match(connection: Connection, table: Table, identity: readonly Me
     await connection.query('create temporary table matched on commit drop as select place, null::integer as record, false as is_ambiguous from incoming')
     return
   }
-  const key = (of: string, names: string[]) => `row(${names.map((name) => `${of}.${name}::text`).join(', ')})::text`
+  // 5 and 5.0 are one number.
+  const text = (of: string, name: string, { type }: Column) => (isNumeric(type) ? `trim_scale(${of}.${name})::text` : `${of}.${name}::text`)
+  const key = (of: string, nameOf: (one: Meeting) => string) => `row(${identity.map((one) => text(of, nameOf(one), one.column!)).join(', ')})::text`
   const isWhole = identity.map(({ at }) => `i.${incoming(at)} is not null`).join(' and ')
   await connection.query(`
     create temporary table matched on commit drop as
-    with here as (select ${key('t', identity.map(({ column }) => valueOf(column!.id)))} as key, min(record) as record, count(*) as times from ${recordsNow(table.id).replace(/ as records$/, ' as t')} group by 1),
-    there as (select place, ${key('i', identity.map(({ at }) => incoming(at)))} as key, ${isWhole} as is_whole from incoming i),
+    with here as (select ${key('t', ({ column }) => valueOf(column!.id))} as key, min(record) as record, count(*) as times from ${recordsNow(table.id).replace(/ as records$/, ' as t')} group by 1),
+    there as (select place, ${key('i', ({ at }) => incoming(at))} as key, ${isWhole} as is_whole from incoming i),
     counted as (select *, count(*) over (partition by key) as times from there)
     select c.place, case when c.is_whole and c.times = 1 and here.times = 1 then here.record end as record,
       c.is_whole and (c.times > 1 or coalesce(here.times, 1) > 1) as is_ambiguous

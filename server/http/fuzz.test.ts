@@ -10,11 +10,14 @@ import { type TemporaryServer, temporaryServer } from '../testing/temporary-serv
 
 let server: TemporaryServer
 let table: Table
+/** One that is changed all the time. */
+let moved: Table
 let gate: Gate
 let run: Run
 beforeAll(async () => {
   server = await temporaryServer()
   table = await bringIn(server, 'Trees', TEXT)
+  moved = await bringIn(server, 'Moved', TEXT)
   gate = (await server.ask('POST', '/gates', { draft: SCALE, binding: { tableId: table.id, inputs: bound() } })).body
   await server.ask('POST', `/gates/${gate.id}/versions`, { seen: 1 })
   run = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
@@ -29,6 +32,30 @@ const RULES = {
 }
 const bound = () => ({ Decay: { column: table.columns[1]!.id } })
 
+const reading = { decimalMark: 'point', dateOrder: 'day' }
+const filters = () => {
+  const [tree, decay] = moved.columns.map(({ id }) => id)
+  return [
+    { kind: 'values', column: tree, values: ['A'] }, { kind: 'range', column: decay, low: '1', high: null }, { kind: 'contains', column: tree, text: 'a' },
+    { kind: 'blank', column: decay }, { kind: 'unreadable', column: decay }, { kind: 'outside', column: decay }, { kind: 'found', text: '%_' },
+  ]
+}
+
+/** Changes of a table of their own, each of a kind. */
+const changes = (): object[] => {
+  const [tree, decay] = moved.columns.map(({ id }) => id)
+  return [
+    { kind: 'values', reading, cells: [{ record: 1, column: decay, text: '7', seen: ['5', null] }] },
+    { kind: 'fill', reading, column: tree, text: 'B', filters: filters(), records: null },
+    { kind: 'fill', reading, column: tree, text: 'B', filters: [], records: [1] },
+    { kind: 'add records', reading, rows: [[{ column: tree, text: 'D' }], []] },
+    { kind: 'remove records', records: [2] },
+    { kind: 'add column', name: 'Lean', unit: '°', type: 'number', fullMarks: '5' },
+    { kind: 'change column', reading, column: decay, settings: { name: 'Rot', unit: '', type: 'text', fullMarks: null, isIdentity: true, expectedLow: '0', expectedHigh: '9' } },
+    { kind: 'remove column', column: tree },
+  ]
+}
+
 /** Requests that are right, as method, path and body. */
 const requests = (): [string, string, unknown][] => [
   ['POST', '/gates', { draft: { ...SCALE, name: 'Fuzzed' }, binding: { tableId: table.id, inputs: bound() } }],
@@ -42,6 +69,9 @@ const requests = (): [string, string, unknown][] => [
   ['PATCH', `/tables/${table.id}`, { name: 'Trees' }],
   ['POST', `/tables/${table.id}/records`, { records: [1, 2] }],
   ['PUT', '/workspace', { asOf: '2026-03-02' }],
+  ...changes().map((change): [string, string, unknown] => ['POST', `/tables/${moved.id}/changes`, change]),
+  ['POST', `/tables/${moved.id}/changes/2/undoing`, {}],
+  ['POST', `/tables/${moved.id}/records`, { records: [1, 2], version: 1 }],
 ]
 
 const STRANGE: unknown[] = [
@@ -60,17 +90,17 @@ function changed(body: unknown, path: readonly number[], strange: unknown): unkn
 
 test('requests that are almost right are done, or refused with a reason, and never a fault of ours', async () => {
   const paths = fc.array(fc.nat(30), { maxLength: 7 })
-  await fc.assert(fc.asyncProperty(fc.nat(10), paths, fc.constantFrom(...STRANGE), async (which, path, strange) => {
-    const [method, address, body] = requests()[which]!
+  await fc.assert(fc.asyncProperty(fc.nat(100), paths, fc.constantFrom(...STRANGE), async (which, path, strange) => {
+    const [method, address, body] = requests()[which % requests().length]!
     const answer = await server.ask(method, address, changed(body, path, strange))
     const { code, message } = answer.body as { code?: string; message?: string }
     expect([answer.status < 500, answer.status < 400 || (Boolean(code) && Boolean(message))]).toEqual([true, true])
-  }), { numRuns: 1200 })
+  }), { numRuns: 2400 })
 }, 120_000)
 
 test('so are addresses that are almost right', async () => {
   const ids = fc.constantFrom('1', '0', '-1', '999999', '2147483648', '9007199254740993', '1e3', '%00', '%E0%A4%A', '..%2f', 'x', '')
-  const places = fc.constantFrom('tables/{}', 'tables/{}/profile', 'tables/{}/columns/{}', 'gates/{}', 'gates/{}/bindings', 'gates/{}/bindings/{}', 'gates/{}/feeding/{}', 'runs/{}', 'runs/{}/records', 'runs/{}/columns/{}', 'runs/{}/labelled.csv', 'nothing/{}')
+  const places = fc.constantFrom('tables/{}', 'tables/{}/profile', 'tables/{}/columns/{}', 'tables/{}/changes', 'tables/{}/changes/{}/undoing', 'tables/{}/records/{}/history', 'tables/{}/file.{}', 'tables/{}/listings', 'tables/{}/merges', 'files/{}', 'files/{}/looks', 'moves', 'gates/{}', 'gates/{}/bindings', 'gates/{}/bindings/{}', 'gates/{}/feeding/{}', 'runs/{}', 'runs/{}/records', 'runs/{}/columns/{}', 'runs/{}/labelled.csv', 'nothing/{}')
   await fc.assert(fc.asyncProperty(places, ids, ids, fc.constantFrom('GET', 'HEAD', 'DELETE', 'POST'), async (place, first, second, method) => {
     // What is there stays there.
     if (method === 'DELETE' && first === '1') return
@@ -78,6 +108,26 @@ test('so are addresses that are almost right', async () => {
     await response.arrayBuffer()
     expect([place, first, second, method, response.status < 500]).toEqual([place, first, second, method, true])
   }), { numRuns: 400 })
+}, 120_000)
+
+test('so are lists that are almost right', async () => {
+  const [tree, decay] = moved.columns.map(({ id }) => id)
+  const listing = { filters: filters(), sorts: [{ column: decay, direction: 'rising' }, { column: tree, direction: 'falling' }] }
+  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), async (path, strange) => {
+    const response = await server.fetch(`/api/v1/tables/${moved.id}/listings`, { method: 'POST', body: JSON.stringify(changed(listing, path, strange)) })
+    const text = await response.text()
+    expect([response.status < 500, response.status < 400 ? '' : text]).toEqual([true, response.status < 400 ? '' : text])
+  }), { numRuns: 400 })
+}, 120_000)
+
+test('so are files that go into a table in ways that are almost right', async () => {
+  const settings = settingsOf(TEXT)
+  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), fc.boolean(), fc.boolean(), async (path, strange, isReplacing, isTrial) => {
+    const { id: file } = (await server.ask('POST', '/files?name=almost', TEXT)).body as { id: string }
+    const answer = await server.ask('POST', `/tables/${table.id}/merges`, changed({ file, settings, isReplacing, isTrial }, path, strange))
+    expect([answer.status < 500, answer.body]).toEqual([true, answer.body])
+    await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
+  }), { numRuns: 150 })
 }, 120_000)
 
 test('so are files with settings that are almost right', async () => {

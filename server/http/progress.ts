@@ -18,7 +18,7 @@ export async function withProgress<Body>(
 ): Promise<void> {
   const left = new AbortController()
   context.res.once('close', () => left.abort())
-  if (!context.accepts('json', LINES) || context.accepts('json', LINES) === 'json') {
+  if (context.accepts('json', LINES) !== LINES) {
     context.body = await work({ signal: left.signal })
     context.status = status
     return

@@ -1,16 +1,10 @@
 /** A file becomes a table: streamed record by record into a relation of its own, in one transaction. */
-import { utf8Decoding } from '@dime-gate/interchange/table/decode'
 import { checkColumns, type TableSettings } from '@dime-gate/interchange/table/settings'
-import { copyIn } from '../database/copy-in'
-import { type Connection, type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
+import { type Database, inTransaction, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { SQL_TYPES } from './column-types'
-import { recordEncoder, type Tally } from './record-encoder'
-import { recordsOf } from './records-of-file'
+import { copyRecords } from './copy-records'
 import { relationOf, valueOf } from './relation'
 import { refusals } from '../http/refusal'
-
-/** Rows are handed to the database in pieces of about this many bytes. */
-const PIECE = 1 << 18
 
 export interface NewTable {
   name: string
@@ -59,18 +53,4 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
     if (isUniqueViolation(error, 'data_table_name')) throw refusals.nameTaken('table', name)
     throw error
   }
-}
-
-async function copyRecords(connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: (number | null)[], told: (records: number) => void): Promise<Tally> {
-  const encoder = recordEncoder(settings, columnIds)
-  await copyIn(connection, sql, async (write) => {
-    for await (const records of recordsOf(source, utf8Decoding(settings.encoding), settings)) {
-      encoder.write(records)
-      if (encoder.rows.size < PIECE) continue
-      await write(encoder.rows.take())
-      told(encoder.tally.records)
-    }
-    await write(encoder.rows.end())
-  })
-  return encoder.tally
 }

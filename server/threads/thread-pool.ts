@@ -79,8 +79,8 @@ export class ThreadPool<Task extends AnyTask, Said, Result> {
     const worker = startThread({ url: this.url })
     this.all.add(worker)
     worker.on('exit', () => this.all.delete(worker))
-    // Told to whoever waits for its answer; without a listener it would end the program.
-    worker.on('error', () => undefined)
+    // One that broke is on its way out: nobody is given it any more. Whoever waits for its answer is told elsewhere.
+    worker.on('error', () => this.all.delete(worker))
     return worker
   }
 
@@ -117,5 +117,6 @@ function answerOf<Task extends AnyTask, Said, Result>(worker: Worker, task: Task
     worker.on('message', message).on('error', ended).on('exit', ended)
     signal?.addEventListener('abort', broken)
     tell({ kind: 'task', task })
+    if (signal?.aborted) broken()
   })
 }

@@ -1,0 +1,32 @@
+/** The records of a file into a relation, by COPY. */
+import { utf8Decoding } from '@dime-gate/interchange/table/decode'
+import type { TableSettings } from '@dime-gate/interchange/table/settings'
+import { copyIn } from '../database/copy-in'
+import type { Connection } from '../database/database'
+import { recordEncoder, type Tally } from './record-encoder'
+import { recordsOf } from './records-of-file'
+
+/** Rows are handed to the database in pieces of about this many bytes. */
+const PIECE = 1 << 18
+
+/**
+ * @param sql a binary COPY of the record's number, a field for each column that is not left out, and what is kept as written
+ * @param columnIds by column of the file, under which its texts are kept; null for one that is left out
+ * @param told is told how many records have come in
+ * @throws FileError where the file cannot be read as `settings` say
+ */
+export async function copyRecords(
+  connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: (number | null)[], told: (records: number) => void,
+): Promise<Tally> {
+  const encoder = recordEncoder(settings, columnIds)
+  await copyIn(connection, sql, async (write) => {
+    for await (const records of recordsOf(source, utf8Decoding(settings.encoding), settings)) {
+      encoder.write(records)
+      if (encoder.rows.size < PIECE) continue
+      await write(encoder.rows.take())
+      told(encoder.tally.records)
+    }
+    await write(encoder.rows.end())
+  })
+  return encoder.tally
+}
