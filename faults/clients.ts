@@ -1,6 +1,7 @@
 /** Clients that bring in tables, make and change gates, keep runs and take results, whatever happens meanwhile. */
 import { once } from 'node:events'
 import { type IncomingMessage, request } from 'node:http'
+import type { ChangeAnswer } from '@dime-gate/contract/change'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
@@ -10,11 +11,12 @@ import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import type { Chance } from '@dime-gate/demo/chance'
 import { recordsOfText } from '@dime-gate/interchange/table/read-records'
 import { settingsOf } from '../server/testing/bring-in'
-import { type Ledger, valueOf } from './ledger'
+import { type Ledger, treeOf, valueOf } from './ledger'
 import { pause, type World } from './world'
 
 const MOST_RECORDS = 20_000
 const PIECES = 8
+const READING = { decimalMark: 'point', dateOrder: 'day' }
 const LABELS = ['low', 'high'].map((label) => ({ label, colour: '#7fa99a', mark: 'disc' as const }))
 
 export class Client {
@@ -24,7 +26,7 @@ export class Client {
 
   async act(): Promise<void> {
     this.ledger.operations++
-    const act = this.chance.weighted([[this.bringIn, 4], [this.breakOff, 1], [this.sendSlowly, 1], [this.makeGate, 3], [this.change, 6], [this.keep, 3], [this.take, 3], [this.goAway, 1], [this.look, 2]] as const)
+    const act = this.chance.weighted([[this.bringIn, 4], [this.breakOff, 1], [this.sendSlowly, 1], [this.makeGate, 3], [this.change, 6], [this.keep, 3], [this.correct, 5], [this.appendNothing, 1], [this.take, 3], [this.goAway, 1], [this.look, 2]] as const)
     await act()
   }
 
@@ -54,7 +56,7 @@ export class Client {
 
   private async makeTable(name: string, records: number, text: string, file: string): Promise<void> {
     const { status, body } = await this.ask<Table>('POST', '/tables', { file, name, settings: settingsOf(text) })
-    if (status === 201) this.ledger.tables.set(body.id, { name, records })
+    if (status === 201) this.ledger.tables.set(body.id, { name, records, corrected: new Map() })
     else this.ledger.maybeTables.set(name, records)
   }
 
@@ -77,7 +79,7 @@ export class Client {
 
   private file() {
     const records = this.chance.whole(10, MOST_RECORDS)
-    const text = `Tree,Value\n${Array.from({ length: records }, (_, at) => `T${at + 1},${valueOf(at + 1)}\n`).join('')}`
+    const text = `Tree,Value\n${Array.from({ length: records }, (_, at) => `${treeOf(at + 1)},${valueOf(at + 1)}\n`).join('')}`
     return { name: `${this.name} ${++this.made}`, records, text }
   }
 
@@ -107,6 +109,34 @@ export class Client {
     const { status, body } = await this.ask<Gate>('PUT', `/gates/${id}/draft`, { draft: { ...draft, cuts: [{ ...draft.cuts[0]!, at: String(cut) }] }, seen: known.draftVersion })
     if (status === 200) Object.assign(known, { cut, draftVersion: body.draftVersion, maybe: null })
     else if (status >= 400 && status < 500) this.ledger.problems.push(`a change of gate ${id} was refused with ${status}: ${JSON.stringify(body)}`)
+  }
+
+  /** A name is corrected; the values, by which runs are checked, stay. */
+  private readonly correct = async (): Promise<void> => {
+    const [tableId, known] = this.one(this.ledger.tables) ?? []
+    if (!known) return
+    const record = this.chance.whole(1, Math.min(known.records, 50))
+    const before = known.corrected.get(record) ?? { text: treeOf(record), maybe: null }
+    if (before.maybe !== null) return
+    const text = `${this.name} ${++this.made}`
+    // Nobody else may correct it before the answer is here.
+    known.corrected.set(record, { text: before.text, maybe: text })
+    const table = await this.ask<Table>('GET', `/tables/${tableId}`)
+    if (table.status !== 200) return void known.corrected.set(record, before)
+    const cell = { record, column: table.body.columns[0]!.id, text, seen: [before.text, null] }
+    const { status, body } = await this.ask<ChangeAnswer>('POST', `/tables/${tableId}/changes`, { kind: 'values', reading: READING, cells: [cell] })
+    if (status === 200 && body.change) known.corrected.set(record, { text, maybe: null })
+    else if (status === 200) this.ledger.problems.push(`a correction of record ${record} of table ${tableId} met ${JSON.stringify(body.conflicts)} where ${before.text} was acknowledged`)
+    else if (status >= 400 && status < 500) this.ledger.problems.push(`a correction was refused with ${status}: ${JSON.stringify(body)}`)
+  }
+
+  /** A file goes into a table in a trial: whatever breaks meanwhile, nothing of it may stay. */
+  private readonly appendNothing = async (): Promise<void> => {
+    const [tableId] = this.one(this.ledger.tables) ?? []
+    if (tableId === undefined) return
+    const { name, text } = this.file()
+    const sent = await this.ask<{ id: string }>('POST', filePath(name), text)
+    if (sent.status === 201) await this.ask('POST', `/tables/${tableId}/merges`, { file: sent.body.id, settings: settingsOf(text), isReplacing: true, isTrial: true })
   }
 
   private readonly keep = async (): Promise<void> => {

@@ -2,6 +2,19 @@
 export interface KnownTable {
   name: string
   records: number
+  /** By record, what its first column was corrected to. */
+  corrected: Map<number, KnownText>
+}
+
+export interface KnownText {
+  text: string
+  /** One that was sent without an answer. */
+  maybe: string | null
+}
+
+/** What stands in the first column of a record that nobody corrected. */
+export function treeOf(record: number): string {
+  return `T${record}`
 }
 
 export interface KnownGate {

@@ -1,8 +1,9 @@
 /** After something happened: what was acknowledged is there, what was not is absent or whole, and nothing lies about without an owner. */
 import type { Desk } from '@dime-gate/contract/desk'
+import type { TableRecord } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/contract/gate'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { below, type Ledger } from './ledger'
+import { below, type KnownTable, type Ledger } from './ledger'
 import { pause, type World } from './world'
 
 /** Milliseconds that runs which are under way are given. */
@@ -47,17 +48,31 @@ async function settledDesk(world: World, ledger: Ledger): Promise<Desk | null> {
 }
 
 async function tables(world: World, ledger: Ledger, desk: Desk): Promise<void> {
-  const count = async (id: number) => (await world.sql<{ records: number }>(`select count(*)::int as records from records.t${id}`))[0]!.records
-  for (const [id, { name, records }] of ledger.tables) {
+  const count = async (id: number) => (await world.sql<{ records: number }>(`select count(*)::int as records from records.t${id} where until is null`))[0]!.records
+  for (const [id, { name, records, corrected }] of ledger.tables) {
     const told = desk.tables.find((one) => one.id === id)
     const found = told ? await count(id) : 0
     ledger.check(told?.records === records && found === records, () => `table “${name}” was acknowledged with ${records} records and has ${found}`)
+    if (told) await corrections(world, ledger, id, corrected)
   }
   for (const { id, name } of desk.tables) {
     const expected = ledger.maybeTables.get(name)
     if (expected === undefined) continue
     const found = await count(id)
     ledger.check(found === expected, () => `table “${name}” is there with ${found} of ${expected} records`)
+  }
+}
+
+/** What was acknowledged stands there, or what was sent after it without an answer. */
+async function corrections(world: World, ledger: Ledger, id: number, corrected: KnownTable['corrected']): Promise<void> {
+  const { status, body } = await world.ask<TableRecord[]>('POST', `/tables/${id}/records`, { records: [...corrected.keys()] })
+  ledger.check(status === 200, () => `the records of table ${id} cannot be read: ${status}`)
+  if (status !== 200) return
+  for (const { record, cells } of body) {
+    const known = corrected.get(record)!
+    const found = cells[0]![0] ?? ''
+    ledger.check(found === known.text || found === known.maybe, () => `record ${record} of table ${id} says ${found}; acknowledged was ${known.text}, sent was ${known.maybe}`)
+    Object.assign(known, { text: found, maybe: null })
   }
 }
 

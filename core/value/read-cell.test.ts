@@ -70,3 +70,15 @@ test('booleans are words, and figures are not booleans', () => {
   const boolean = { ...number, type: 'boolean' as const }
   expect(['Yes', 'false', 'N', '1'].map((text) => value(text, boolean))).toEqual(['true', 'false', 'false', '! not-a-boolean'])
 })
+
+describe('figures as ledgers have them', () => {
+  const number = (text: string, decimalMark: 'point' | 'comma' = 'point') => {
+    const cell = readCell(text, { type: 'number', decimalMark, dateOrder: 'day', fraction: false })
+    return cell.state === 'readable' ? cell.value : cell.state
+  }
+  test.each([
+    ['€ 90.50', '90.50'], ['€90.50', '90.50'], ['90.50 €', '90.50'], ['$1,240', '1240'], ['-£5', '-5'], ['£ -5', '-5'], ['(35)', '-35'], ['(1,240.50)', '-1240.50'], ['($35)', '-35'], ['12\u00a0€', '12'],
+  ])('%s is %s', (text, value) => expect(number(text)).toBe(value))
+  test('under a decimal comma too', () => expect([number('€ 1.240,00', 'comma'), number('(35,5)', 'comma')]).toEqual(['1240.00', '-35.5']))
+  test.each(['€', '()', '(-5)', '(+5)', '35 cm', '5 € 5', '((5))', '(5', '€ € 5', '5)'])('%s is none', (text) => expect(number(text)).toBe('unreadable'))
+})

@@ -1,5 +1,7 @@
-/** Apache Arrow: the IPC stream format, and the file format, which is a stream between two marks. */
+/** Apache Arrow: the IPC stream format, and the file format. */
+import type { FileHandle } from 'node:fs/promises'
 import { type DataType, type Field, RecordBatchReader, Type, type Vector } from 'apache-arrow'
+import { type ByteFile, piecesOf } from '../table/byte-file'
 import { fileError, FileError } from '../table/problem'
 import type { ColumnPlan } from '../table/settings'
 import type { KeyedKind, KeyedRows } from './keyed-rows'
@@ -8,8 +10,8 @@ import type { KeyedKind, KeyedRows } from './keyed-rows'
 export const COLUMN_NOTE = 'dime-gate:column'
 
 const MARK = new TextEncoder().encode('ARROW1')
-/** The mark and what fills it up. */
-const MARK_SIZE = 8
+/** Of the smallest stream. */
+const LEAST = 8
 const LIST_TEXT = new Set([Type.List, Type.FixedSizeList, Type.Struct, Type.Map, Type.Union])
 const MILLISECONDS_A_DAY = 86_400_000
 
@@ -19,13 +21,13 @@ export function isArrowFile(start: Uint8Array): boolean {
 
 /** A stream begins with a continuation mark and the length of its schema. */
 export function isArrowStream(start: Uint8Array): boolean {
-  return start.length >= MARK_SIZE && start[0] === 0xff && start[1] === 0xff && start[2] === 0xff && start[3] === 0xff
+  return start.length >= LEAST && start[0] === 0xff && start[1] === 0xff && start[2] === 0xff && start[3] === 0xff
 }
 
 /** @returns by column what its field says of it. @throws FileError where it cannot be read */
-export async function readArrow(source: AsyncIterable<Uint8Array>, rows: KeyedRows): Promise<(Partial<ColumnPlan> | null)[]> {
+export async function readArrow(file: ByteFile, rows: KeyedRows): Promise<(Partial<ColumnPlan> | null)[]> {
   try {
-    const reader = await RecordBatchReader.from(withoutMark(source))
+    const reader = await (isArrowFile(await file.read(0, MARK.length)) ? RecordBatchReader.from(handleOf(file)) : RecordBatchReader.from(piecesOf(file)))
     await reader.open()
     const fields = reader.schema.fields
     const places = fields.map(({ name }) => rows.place(name))
@@ -48,12 +50,19 @@ export async function readArrow(source: AsyncIterable<Uint8Array>, rows: KeyedRo
 
 const NO_BYTES = new Uint8Array()
 
-async function* withoutMark(source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-  let isFirst = true
-  for await (const piece of source) {
-    yield isFirst && isArrowFile(piece) ? piece.subarray(MARK_SIZE) : piece
-    isFirst = false
+/** What the reader takes for an open file: of the file format it reads the end first, and batches where that says they are. */
+function handleOf(file: ByteFile): FileHandle {
+  const handle: Pick<FileHandle, 'fd' | 'close'> & Record<'stat' | 'read', unknown> = {
+    fd: 0,
+    stat: async () => ({ size: file.size }),
+    async read(buffer: Uint8Array, offset: number, length: number, position: number) {
+      const bytes = await file.read(position, length)
+      buffer.set(bytes, offset)
+      return { bytesRead: bytes.length, buffer }
+    },
+    close: async () => undefined,
   }
+  return handle as unknown as FileHandle
 }
 
 function noted({ metadata }: Field): Partial<ColumnPlan> | null {

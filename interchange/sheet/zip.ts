@@ -1,14 +1,8 @@
 /** A ZIP archive whose files are read one at a time, while they are inflated: never more of one at once than a piece. */
 import { PassThrough, type Readable } from 'node:stream'
 import { type Entry, fromRandomAccessReader, RandomAccessReader, type ZipFile } from 'yauzl'
+import type { ByteFile } from '../table/byte-file'
 import { fileError } from '../table/problem'
-
-/** Bytes to be read anywhere. */
-export interface ByteFile {
-  readonly size: number
-  /** @returns fewer bytes than asked for at the end alone */
-  read(from: number, length: number): Promise<Uint8Array>
-}
 
 export interface Archive {
   names: string[]

@@ -26,13 +26,24 @@ function trimmed(record: string[]): string[] {
   return record.slice(0, width)
 }
 
+/** Values of the first line behind those that are left out; fewer where its last ones name nothing, and no line has anything there. */
+export function detectWidth(text: string, delimiter: Delimiter, skip: number): number {
+  const [first] = recordsOfText(text.split(/\r\n|\r|\n/, PROBED_LINES).join('\n'), delimiter, true, { skip }).records
+  if (!first) return 0
+  const others = probedRows(text, delimiter).slice(skip + 1)
+  let width = first.length
+  while (width > 1 && first[width - 1]!.trim() === '' && others.every((row) => (row[width - 1] ?? '').trim() === '')) width--
+  return width
+}
+
 /** The delimiter under which the most lines are alike in having many values. */
 export function detectDelimiter(text: string): Delimiter {
   let best: { delimiter: Delimiter; score: number } = { delimiter: ',', score: 0 }
   for (const delimiter of DELIMITERS) {
     const widths = probedRows(text, delimiter).map((row) => row.length)
     const width = usual(widths)
-    const score = width > 1 ? (width - 1) * (widths.filter((one) => one === width).length / widths.length) : 0
+    // Half the lines alike by chance weigh little against all of them.
+    const score = width > 1 ? (width - 1) * (widths.filter((one) => one === width).length / widths.length) ** 2 : 0
     if (score > best.score) best = { delimiter, score }
   }
   return best.delimiter
@@ -41,8 +52,10 @@ export function detectDelimiter(text: string): Delimiter {
 /** How many lines stand above the table: those before the first that is as filled as the lines of a table are. */
 export function detectSkip(rows: readonly string[][]): number {
   const filled = rows.map((row) => row.filter((text) => text.trim() !== '').length)
-  const ordinary = usual(rows.map((row) => row.length))
-  if (ordinary < 2) return 0
+  const widths = rows.map((row) => row.length)
+  const ordinary = usual(widths)
+  // One line more than others is no table yet.
+  if (ordinary < 2 || widths.filter((width) => width === ordinary).length < 2) return 0
   const first = filled.findIndex((count) => count >= Math.max(2, ENOUGH * ordinary))
   return first > 0 && first <= MOST_ABOVE ? first : 0
 }

@@ -6,7 +6,8 @@ import { columnNotes } from '../sheet/column-notes'
 import { openOds } from '../sheet/read-ods'
 import { openXlsx } from '../sheet/read-xlsx'
 import { SheetRows } from '../sheet/sheet-rows'
-import { type ByteFile, openArchive } from '../sheet/zip'
+import { openArchive } from '../sheet/zip'
+import { type ByteFile, piecesOf } from './byte-file'
 import type { PlainTable } from './preview'
 import type { FileKind } from './settings'
 
@@ -29,14 +30,13 @@ export interface OpenedFile {
 }
 
 const START = 1 << 16
-const PIECE = 1 << 18
 
 /** @throws FileError where it looks like a workbook and is none */
 export async function openFile(file: ByteFile): Promise<OpenedFile> {
   const start = await file.read(0, START)
   if (isArchive(start)) return openBook(file)
   if (isArrowFile(start) || isArrowStream(start)) {
-    return { kind: 'Arrow', sheets: [], toPlain: (_, write, told) => fromKeyed('Arrow', write, told, (rows) => readArrow(piecesOf(file), rows)) }
+    return { kind: 'Arrow', sheets: [], toPlain: (_, write, told) => fromKeyed('Arrow', write, told, (rows) => readArrow(file, rows)) }
   }
   const layout = jsonLayout(start)
   if (layout && looksLikeJson(start, layout)) {
@@ -44,16 +44,6 @@ export async function openFile(file: ByteFile): Promise<OpenedFile> {
     return { kind, sheets: [], toPlain: (_, write, told) => fromKeyed(kind, write, told, (rows) => readJson(piecesOf(file), layout, rows)) }
   }
   return { kind: 'delimited text', sheets: [], toPlain: async () => null }
-}
-
-/** All of a file, piece by piece. */
-export async function* piecesOf(file: ByteFile): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < file.size;) {
-    const piece = await file.read(at, PIECE)
-    if (piece.length === 0) return
-    at += piece.length
-    yield piece
-  }
 }
 
 async function openBook(file: ByteFile): Promise<OpenedFile> {

@@ -2,7 +2,7 @@
 import { COLUMN_TYPES, readCell } from '@dime-gate/core/value/read-cell'
 import { readHeader, suggestDateOrder, suggestDecimalMark, suggestReading } from '@dime-gate/core/table/suggest-column'
 import { detectEncoding, textDecoding } from './decode'
-import { detectDelimiter, detectSkip, probedRows } from './detect-layout'
+import { detectDelimiter, detectSkip, detectWidth, probedRows } from './detect-layout'
 import { FileError, fileError, type FileProblem } from './problem'
 import { recordsOfText } from './read-records'
 import { LONGEST_NAME, LONGEST_UNIT, checkColumns, type ColumnPlan, type FileFormat, type FileKind, leadingRecords, type TableSettings } from './settings'
@@ -55,9 +55,8 @@ export function previewTable(start: Uint8Array, whole: boolean, { format: chosen
   if (text.trim() === '') throw fileError('no-columns', 'The file has lines, but no columns: every line is empty. Choose a file with a line of column names and records below it.', 1, 1)
 
   const delimiter = plain ? PLAIN.delimiter : (chosen.delimiter ?? detectDelimiter(text))
-  const rows = probedRows(text, delimiter)
-  const skip = chosen.skip ?? (plain?.isKeyed ? 0 : detectSkip(rows))
-  const width = plain?.width ?? widthOf(rows.slice(skip))
+  const skip = chosen.skip ?? (plain?.isKeyed ? 0 : detectSkip(probedRows(text, delimiter)))
+  const width = plain?.width ?? detectWidth(text, delimiter, skip)
   const { records, problem } = recordsOfText(text, delimiter, whole, { skip, width, isPadded: plain !== null })
   const [first, ...others] = records
   if (!first) throw new FileError(problem ?? (skip > 0
@@ -102,14 +101,6 @@ function saidOf(plain: PlainTable | null, index: number, header: string): Partia
     ...(COLUMN_TYPES.includes(type!) ? { type: type! } : {}), ...(typeof fraction === 'boolean' ? { fraction } : {}),
     ...(typeof fullMarks === 'string' && /^\d{1,9}(\.\d{1,9})?$/.test(fullMarks) ? { fullMarks } : {}), ...(typeof isIdentity === 'boolean' ? { isIdentity } : {}),
   }
-}
-
-/** Values of the first line; fewer where its last ones name nothing, and no line has anything there. */
-function widthOf(rows: readonly string[][]): number {
-  const [first, ...others] = rows
-  let width = first?.length ?? 0
-  while (width > 1 && first![width - 1]!.trim() === '' && others.every((row) => (row[width - 1] ?? '').trim() === '')) width--
-  return width
 }
 
 function areDistinct(values: readonly string[]): boolean {

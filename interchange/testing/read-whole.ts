@@ -1,6 +1,6 @@
 /** A file of any kind, read as a table in whole; for tests. */
 import { readCell } from '@dime-gate/core/value/read-cell'
-import type { ByteFile } from '../sheet/zip'
+import type { ByteFile } from '../table/byte-file'
 import { openFile } from '../table/open-file'
 import { previewTable, type PreviewChoice } from '../table/preview'
 import { recordsOfText } from '../table/read-records'

@@ -1,7 +1,7 @@
 /** Files by their numbers, as threads read them that others opened. */
 import { read } from 'node:fs'
 import { promisify } from 'node:util'
-import type { ByteFile } from '@dime-gate/interchange/sheet/zip'
+import type { ByteFile } from '@dime-gate/interchange/table/byte-file'
 
 const readAt = promisify(read)
 

@@ -1,6 +1,7 @@
 /** A file that was sent, as the records it holds: as it is where it is delimited text, or else made into that once. */
 import type { PlainFile } from '@dime-gate/interchange/table/open-file'
-import { openFile, piecesOf } from '@dime-gate/interchange/table/open-file'
+import { piecesOf } from '@dime-gate/interchange/table/byte-file'
+import { openFile } from '@dime-gate/interchange/table/open-file'
 import { byteFile } from './read-file'
 import { pieceWriter } from './write-pieces'
 

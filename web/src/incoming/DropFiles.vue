@@ -3,7 +3,8 @@
 import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useNotices } from '../shared/notices'
-import { droppedFiles, pastedFile, useIncoming } from './incoming'
+import { droppedFiles, pastedFile } from './dropped-files'
+import { useIncoming } from './incoming'
 
 const router = useRouter()
 const notices = useNotices()

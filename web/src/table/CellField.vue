@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The field in which a cell is changed. Whatever else moves on the page, what is typed in it stays. */
-import { nextTick, onMounted, ref } from 'vue'
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 
 /** @property isFresh whether it was opened by typing, which goes on behind what is there */
 const props = defineProps<{ text: string; isFresh: boolean; label: string }>()
@@ -18,6 +18,9 @@ onMounted(async () => {
   if (props.isFresh) field.value?.setSelectionRange(text.value.length, text.value.length)
   else field.value?.select()
 })
+
+// Scrolled out of view, it is kept as it was left.
+onBeforeUnmount(() => commit(null))
 
 function commit(then: string | null): void {
   if (isOver) return

@@ -7,8 +7,9 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import CellField from './CellField.vue'
-import { type Block, blockOf, blockText, cellsOfText, isIn, moved, pastedInto, type Place } from './block'
+import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } from './block'
 import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
+import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
 
 const props = defineProps<{
   columns: Column[]
@@ -24,7 +25,7 @@ const props = defineProps<{
   empty: string
 }>()
 const emit = defineEmits<{
-  set: [cells: { record: number; column: number; text: string; seen: Cell }[]]
+  set: [cells: SetCell[]]
   /** One value for very many cells. */
   fill: [column: number, text: string, records: number[]]
   focus: [record: number | null, column: number | null]
@@ -36,12 +37,14 @@ const ROW = 30
 /** Cells that are set one by one; beyond, whole columns are filled. */
 const MOST_CELLS = 5000
 const MOST_COPIED = 100_000
+/** Records that are fetched at a time. */
+const AT_ONCE = 500
 const scroller = ref<HTMLElement | null>(null)
 const active = ref<Place | null>(null)
 const anchor = ref<Place | null>(null)
 const trouble = ref('')
-/** The cell that is being changed, and what its field begins with. */
-const editing = shallowRef<{ place: Place; text: string; isFresh: boolean } | null>(null)
+/** The cell that is being changed, whatever becomes of the list meanwhile, and what its field begins with. */
+const editing = shallowRef<{ record: number; column: Column; seen: Cell; text: string; isFresh: boolean } | null>(null)
 const field = shallowRef<InstanceType<typeof CellField> | null>(null)
 /** Keys that were pressed before the field was there. */
 let ahead = ''
@@ -81,12 +84,17 @@ watch([inView, () => props.tick], async ([indexes]) => {
 }, { immediate: true })
 
 const block = computed<Block | null>(() => (active.value ? blockOf(anchor.value ?? active.value, active.value) : null))
-watch(() => [props.order, props.columns.length], () => {
-  if (active.value && (active.value.row >= props.order.length || active.value.column >= props.columns.length)) active.value = anchor.value = null
+watch(() => props.order, (now, before) => {
+  active.value = active.value && followed(active.value, before, now)
+  anchor.value = active.value
+})
+watch(() => props.columns.length, (columns) => {
+  if (active.value && active.value.column >= columns) active.value = anchor.value = null
 })
 watch(active, (place) => emit('focus', place ? props.order[place.row]! : null, place ? props.columns[place.column]!.id : null))
 
-const cellAt = ({ row, column }: Place): Cell | undefined => props.cells.get(props.order[row]!)?.[props.places[column]!]
+const listed = computed((): ListedCells => ({ order: props.order, columns: props.columns, cellOf: (record, column) => props.cells.get(record)?.[props.places[column]!] }))
+const cellAt = ({ row, column }: Place): Cell | undefined => listed.value.cellOf(props.order[row]!, column)
 
 function sizes() {
   return { rows: props.order.length, columns: props.columns.length, page: Math.max(1, Math.floor(((scroller.value?.clientHeight ?? 400) - 150) / ROW)) }
@@ -118,11 +126,12 @@ function press(event: PointerEvent, place: Place): void {
 function edit(text?: string): void {
   const place = active.value
   if (!place) return
-  const cell = cellAt(place)
-  if (!cell) return
+  const seen = cellAt(place)
+  if (!seen) return
   goTo(place)
   ahead = ''
-  editing.value = { place, text: text ?? cellInput(cell, props.columns[place.column]!), isFresh: text !== undefined }
+  const column = props.columns[place.column]!
+  editing.value = { record: props.order[place.row]!, column, seen, text: text ?? cellInput(seen, column), isFresh: text !== undefined }
 }
 
 watch(field, (now) => {
@@ -131,14 +140,13 @@ watch(field, (now) => {
 }, { flush: 'sync' })
 
 function commit(text: string, then: string | null): void {
-  const { place } = editing.value!
+  if (!editing.value) return
+  const { record, column, seen } = editing.value
   editing.value = null
-  const { row, column } = place
-  const cell = cellAt(place)!
-  if (text !== cellInput(cell, props.columns[column]!)) emit('set', [{ record: props.order[row]!, column: props.columns[column]!.id, text, seen: cell }])
+  if (text !== cellInput(seen, column)) emit('set', [{ record, column: column.id, text, seen }])
   if (then === null) return
   scroller.value?.focus()
-  goTo(moved(place, then, false, sizes()) ?? place)
+  if (active.value) goTo(moved(active.value, then, false, sizes()) ?? active.value)
 }
 
 function cancel(): void {
@@ -180,18 +188,18 @@ async function copy(event: ClipboardEvent): Promise<void> {
   event.preventDefault()
   const size = (chosen.bottom - chosen.top + 1) * (chosen.right - chosen.left + 1)
   if (size > MOST_COPIED) return emit('refused', `${size.toLocaleString()} cells are too many to copy at once. Take the table out as a file instead.`)
-  const records = [...props.order.subarray(chosen.top, chosen.bottom + 1)]
+  const records = recordsIn(listed.value, chosen)
+  const text = () => blockText(textsOf(listed.value, chosen))
   // In view they are here; a clipboard does not wait for others.
-  const text = () => blockText(records.map((record) => Array.from({ length: chosen.right - chosen.left + 1 }, (_, at) => {
-    const column = chosen.left + at
-    const cell = props.cells.get(record)?.[props.places[column]!]
-    return cell ? cellInput(cell, props.columns[column]!) : ''
-  })))
   if (records.every((record) => props.cells.has(record))) event.clipboardData?.setData('text/plain', text())
   else {
-    for (let at = 0; at < records.length; at += 500) await props.want(records.slice(at, at + 500))
+    await wantAll(records)
     await navigator.clipboard.writeText(text()).catch(() => emit('refused', 'The browser does not let these cells be copied; choose fewer.'))
   }
+}
+
+async function wantAll(records: readonly number[]): Promise<void> {
+  for (let at = 0; at < records.length; at += AT_ONCE) await props.want(records.slice(at, at + AT_ONCE))
 }
 
 function paste(event: ClipboardEvent): void {
@@ -207,12 +215,13 @@ async function put(texts: string[][]): Promise<void> {
   if (!chosen) return
   const isOne = texts.length === 1 && texts[0]!.length === 1
   const count = (chosen.bottom - chosen.top + 1) * (chosen.right - chosen.left + 1)
-  if (isOne && count > MOST_CELLS && chosen.left === chosen.right) return emit('fill', props.columns[chosen.left]!.id, texts[0]![0]!, [...props.order.subarray(chosen.top, chosen.bottom + 1)])
-  const all = pastedInto(texts, chosen, { rows: props.order.length, columns: props.columns.length })
-  if (all.length > 10 * MOST_CELLS) return emit('refused', `${all.length.toLocaleString()} cells are too many at once; choose one column, or bring them in as a file.`)
-  const records = [...new Set(all.map(({ row }) => props.order[row]!))]
-  for (let at = 0; at < records.length; at += 500) await props.want(records.slice(at, at + 500))
-  const set = all.map(({ row, column, text }) => ({ record: props.order[row]!, column: props.columns[column]!.id, text, seen: cellAt({ row, column })! })).filter(({ text, seen, column }) => text !== cellInput(seen, props.columns.find(({ id }) => id === column)!))
+  if (isOne && count > MOST_CELLS && chosen.left === chosen.right) return emit('fill', props.columns[chosen.left]!.id, texts[0]![0]!, recordsIn(listed.value, chosen))
+  const rows = isOne ? chosen.bottom - chosen.top + 1 : texts.length
+  const size = isOne ? count : rows * (texts[0]?.length ?? 0)
+  if (size > 10 * MOST_CELLS) return emit('refused', `${size.toLocaleString()} cells are too many at once; choose one column, or bring them in as a file.`)
+  const records = recordsIn(listed.value, { ...chosen, bottom: chosen.top + rows - 1 })
+  await wantAll(records)
+  const set = setOver(listed.value, texts, chosen)
   if (set.length > 0) emit('set', set)
 }
 
@@ -239,7 +248,7 @@ const editedState = computed(() => (active.value ? stateOf(cellAt(active.value),
 
 /** The chosen records, by their numbers. */
 function chosenRecords(): number[] {
-  return block.value ? [...props.order.subarray(block.value.top, block.value.bottom + 1)] : []
+  return block.value ? recordsIn(listed.value, block.value) : []
 }
 
 defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
@@ -271,7 +280,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
             :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined" :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
             @pointerdown="press($event, { row, column: at })" @dblclick="edit()"
           >
-            <CellField v-if="editing && editing.place.row === row && editing.place.column === at" :ref="(element) => (field = element as InstanceType<typeof CellField> | null)" :text="editing.text" :is-fresh="editing.isFresh" :label="`${columns[at]!.name}, ${expectedWords(columns[at]!)}`" @commit="commit" @cancel="cancel" />
+            <CellField v-if="editing && editing.record === order[row] && editing.column.id === columns[at]!.id" :ref="(element) => (field = element as InstanceType<typeof CellField> | null)" :text="editing.text" :is-fresh="editing.isFresh" :label="`${columns[at]!.name}, ${expectedWords(columns[at]!)}`" @commit="commit" @cancel="cancel" />
             <template v-else>{{ cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
           </span>
         </template>

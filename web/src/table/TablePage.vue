@@ -8,6 +8,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import { widthOf } from '../records/column-widths'
+import { useRecordCells } from '../records/useRecordCells'
 import { ask } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, DECIMAL_MARK, moment } from '../shared/format'
@@ -24,7 +25,7 @@ import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy
 import QuarrelDialog from './QuarrelDialog.vue'
 import RecordAside from './RecordAside.vue'
 import TableGrid from './TableGrid.vue'
-import { useTable } from './useTable'
+import { tableSteps, useTable } from './useTable'
 
 const props = defineProps<{ id: number }>()
 const route = useRoute()
@@ -32,7 +33,8 @@ const router = useRouter()
 const notices = useNotices()
 
 const listing = computed<Listing>(() => listingOf(route.query.list))
-const { table, profile, order, tick, trouble, cells, want, load, edits } = useTable(props.id, listing)
+const { cells, want, put, forget } = useRecordCells(props.id)
+const { table, profile, order, tick, trouble, load, edits } = useTable(listing, tableSteps(props.id), { put, forget })
 const { past, future, pending, quarrel } = edits
 const grid = ref<InstanceType<typeof TableGrid> | null>(null)
 const gateNames = shallowRef<string[]>([])

@@ -2,17 +2,38 @@
 import { type ChangeAnswer, changeAnswerSchema, type Listing } from '@dime-gate/contract/change'
 import { type Table, type TableProfile, tableProfileSchema, tableSchema } from '@dime-gate/contract/table'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { useRecordCells } from '../records/useRecordCells'
+import type { useRecordCells } from '../records/useRecordCells'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { useMoves } from '../shared/moves'
-import { useTableEdits } from './table-edits'
+import { type EditSteps, useTableEdits } from './table-edits'
 
 /** Milliseconds in which the answer to a change of one's own may come after word of it. */
 const PATIENCE = 250
 /** Milliseconds after a change until the heads are told anew. */
 const PAUSE = 600
 
-export function useTable(id: number, listing: Ref<Listing>) {
+/** What is asked of the server, and heard of it. */
+export interface TableSteps extends EditSteps {
+  table(): Promise<Table>
+  list(listing: Listing): Promise<Int32Array>
+  profile(): Promise<TableProfile>
+  /** @param heard is told the version that the table has; null where it has to be looked at */
+  hear(heard: (version: number | null) => void): void
+}
+
+export function tableSteps(id: number): TableSteps {
+  return {
+    table: () => ask(tableSchema, `/tables/${id}`),
+    list: async (listing) => new Int32Array(await askBytes(`/tables/${id}/listings`, listing)),
+    profile: () => ask(tableProfileSchema, `/tables/${id}/profile`),
+    change: (request) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request),
+    undo: (version) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}),
+    hear: (heard) => useMoves(() => id, heard),
+  }
+}
+
+/** @param cells of the table's records, as far as they are here */
+export function useTable(listing: Ref<Listing>, steps: TableSteps, { put, forget }: Pick<ReturnType<typeof useRecordCells>, 'put' | 'forget'>) {
   const table = shallowRef<Table | null>(null)
   const profile = shallowRef<TableProfile>({})
   /** The numbers of the listed records, in their order; null before they are here. */
@@ -20,7 +41,6 @@ export function useTable(id: number, listing: Ref<Listing>) {
   /** Changes with everything that makes the rows in view others. */
   const tick = ref(0)
   const trouble = ref('')
-  const { cells, want, put, forget } = useRecordCells(id)
   let asking = 0
   let late: ReturnType<typeof setTimeout> | undefined
   let pause: ReturnType<typeof setTimeout> | undefined
@@ -32,9 +52,9 @@ export function useTable(id: number, listing: Ref<Listing>) {
   async function load(): Promise<void> {
     trouble.value = ''
     try {
-      table.value = await ask(tableSchema, `/tables/${id}`)
+      table.value = await steps.table()
       await list()
-      profile.value = await ask(tableProfileSchema, `/tables/${id}/profile`)
+      profile.value = await steps.profile()
     } catch (error) {
       trouble.value = messageOf(error)
     }
@@ -44,7 +64,7 @@ export function useTable(id: number, listing: Ref<Listing>) {
   async function list(): Promise<void> {
     const mine = ++asking
     try {
-      const found = new Int32Array(await askBytes(`/tables/${id}/listings`, listing.value))
+      const found = await steps.list(listing.value)
       if (mine !== asking) return
       order.value = found
       tick.value++
@@ -54,10 +74,7 @@ export function useTable(id: number, listing: Ref<Listing>) {
     }
   }
 
-  const edits = useTableEdits({
-    change: (request) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request),
-    undo: (version) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}),
-  }, applied)
+  const edits = useTableEdits(steps, applied)
 
   function applied({ table: now, change, records }: ChangeAnswer): void {
     table.value = now
@@ -74,12 +91,12 @@ export function useTable(id: number, listing: Ref<Listing>) {
   }
 
   async function tellHeads(): Promise<void> {
-    profile.value = await ask(tableProfileSchema, `/tables/${id}/profile`).catch(() => profile.value)
+    profile.value = await steps.profile().catch(() => profile.value)
   }
 
   async function movedElsewhere(): Promise<void> {
     try {
-      table.value = await ask(tableSchema, `/tables/${id}`)
+      table.value = await steps.table()
     } catch (error) {
       trouble.value = messageOf(error)
       return
@@ -89,12 +106,12 @@ export function useTable(id: number, listing: Ref<Listing>) {
     await tellHeads()
   }
 
-  useMoves(() => id, (version) => {
+  steps.hear((version) => {
     clearTimeout(late)
     const isNew = () => table.value !== null && (version === null || version > table.value.version)
     late = setTimeout(() => isNew() && edits.pending.value === 0 && void movedElsewhere(), PATIENCE)
   })
   watch(listing, () => table.value && void list())
 
-  return { table, profile, order, tick, trouble, cells, want, load, edits }
+  return { table, profile, order, tick, trouble, load, edits }
 }
