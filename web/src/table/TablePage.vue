@@ -140,8 +140,8 @@ function focus(record: number | null, column: number | null): void {
   <section v-if="!table && trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
   <section v-else-if="table" class="table-page" :class="{ beside: showsRecord && focused }">
     <header>
-      <h1>{{ table.name }}</h1>
-      <span class="second from">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
+      <h1 :title="table.name">{{ table.name }}</h1>
+      <span class="second from" :title="`from ${table.fileName}, ${moment(table.importedAt)}`">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
       <span class="space" />
       <span class="second kept" role="status">{{ pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
       <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
@@ -192,8 +192,10 @@ function focus(record: number | null, column: number | null): void {
 .table-page { display: grid; grid-template-rows: auto auto minmax(240px, 1fr); grid-template-columns: minmax(0, 1fr); height: calc(100dvh - 48px); }
 .beside { grid-template-columns: minmax(0, 1fr) 320px; }
 header, .tools, .table-page > .notice { grid-column: 1 / -1; }
-header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 10px; padding: 10px 20px 6px; }
-.from { padding-left: 4px; }
+header { display: flex; align-items: center; gap: 6px 10px; padding: 10px 20px 6px; }
+.from { flex: 0 4 auto; min-width: 0; padding-left: 4px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+h1 { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+header .v-btn, .kept { flex: none; }
 .space { flex: 1; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; min-height: 40px; padding: 2px 20px 6px; }
 .tools form { display: flex; align-items: center; }
@@ -202,6 +204,10 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 10px; pad
 .chip button { min-width: 20px; min-height: 24px; text-align: center; }
 .records { min-height: 0; border-top: 1px solid var(--hairline); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
+@media (max-width: 1000px) {
+  header { flex-wrap: wrap; }
+  .from { white-space: normal; }
+}
 @media (max-width: 640px) {
   .beside { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
   header, .tools { padding-inline: 12px; }
