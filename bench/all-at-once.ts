@@ -39,42 +39,57 @@ interface Running {
 export const labelledAgainstCopy: Figure = {
   name: 'the labelled table of 1,000,000 records × 12 columns as CSV, against COPY TO of the table',
   reach: `at most ${MOST} ×`,
-  measure: () => running(async ({ take, client, table, runId }) => {
-    const [ours, theirs]: [number[], number[]] = [[], []]
-    for (let round = 0; round < ROUNDS; round++) {
-      ours.push(await timed(() => take(`/runs/${runId}/labelled.csv`)))
-      theirs.push(await timed(async () => {
-        for await (const _ of client.query(copyTo(`copy records.t${table.id} to stdout (format csv)`))) continue
-      }))
-    }
-    const ratio = median(ours.map((time, round) => time / theirs[round]!))
-    return { measured: `${ratio.toFixed(2)} × (${Math.round(median(ours))} ms, COPY ${Math.round(median(theirs))} ms)`, ok: ratio <= MOST }
-  }),
+  measure: () =>
+    running(async ({ take, client, table, runId }) => {
+      const [ours, theirs]: [number[], number[]] = [[], []]
+      for (let round = 0; round < ROUNDS; round++) {
+        ours.push(await timed(() => take(`/runs/${runId}/labelled.csv`)))
+        theirs.push(
+          await timed(async () => {
+            for await (const _ of client.query(copyTo(`copy records.t${table.id} to stdout (format csv)`))) continue
+          }),
+        )
+      }
+      const ratio = median(ours.map((time, round) => time / theirs[round]!))
+      return {
+        measured: `${ratio.toFixed(2)} × (${Math.round(median(ours))} ms, COPY ${Math.round(median(theirs))} ms)`,
+        ok: ratio <= MOST,
+      }
+    }),
 }
 
 export const allAtOnce: Figure = {
   name: `the desk while an import, a run, a profile and an export of 1,000,000 records are under way at once; the memory of the server through all that, and ${SLOW_READERS} slow readers after it`,
   reach: `p99 within ${MOST_WAIT} ms; under ${MOST_MEMORY} MB`,
-  measure: () => running(async ({ pid, ask, take, dawdle, bringIn, table, gateId, runId }) => {
-    let isUnderWay = true
-    const waits: number[] = []
-    const looks = (async () => {
-      while (isUnderWay) {
-        waits.push(await timed(() => ask('GET', '/desk')))
-        await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY))
+  measure: () =>
+    running(async ({ pid, ask, take, dawdle, bringIn, table, gateId, runId }) => {
+      let isUnderWay = true
+      const waits: number[] = []
+      const looks = (async () => {
+        while (isUnderWay) {
+          waits.push(await timed(() => ask('GET', '/desk')))
+          await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY))
+        }
+      })()
+      const time = await timed(() =>
+        Promise.all([
+          bringIn('Trees once more'),
+          keep(ask, gateId, table.id),
+          ask('GET', `/tables/${table.id}/profile`),
+          take(`/runs/${runId}/labelled.csv`),
+        ]),
+      )
+      isUnderWay = false
+      await looks
+      const leave = Array.from({ length: SLOW_READERS }, () => dawdle(`/runs/${runId}/labelled.csv`))
+      await new Promise((resolve) => setTimeout(resolve, SLOW_FOR))
+      leave.forEach((one) => one())
+      const [p99, memory] = [quantile(waits, 0.99), await mostMemory(pid)]
+      return {
+        measured: `p99 ${Math.round(p99)} ms of ${waits.length} looks in ${(time / 1000).toFixed(1)} s; ${memory} MB at most`,
+        ok: p99 <= MOST_WAIT && memory < MOST_MEMORY,
       }
-    })()
-    const time = await timed(() => Promise.all([
-      bringIn('Trees once more'), keep(ask, gateId, table.id), ask('GET', `/tables/${table.id}/profile`), take(`/runs/${runId}/labelled.csv`),
-    ]))
-    isUnderWay = false
-    await looks
-    const leave = Array.from({ length: SLOW_READERS }, () => dawdle(`/runs/${runId}/labelled.csv`))
-    await new Promise((resolve) => setTimeout(resolve, SLOW_FOR))
-    leave.forEach((one) => one())
-    const [p99, memory] = [quantile(waits, 0.99), await mostMemory(pid)]
-    return { measured: `p99 ${Math.round(p99)} ms of ${waits.length} looks in ${(time / 1000).toFixed(1)} s; ${memory} MB at most`, ok: p99 <= MOST_WAIT && memory < MOST_MEMORY }
-  }),
+    }),
 }
 
 async function running(measure: (on: Running) => ReturnType<Figure['measure']>): ReturnType<Figure['measure']> {
@@ -93,13 +108,27 @@ async function running(measure: (on: Running) => ReturnType<Figure['measure']>):
     const bringIn = await treesFor(`http://127.0.0.1:${port}`, MILLION)
     const table = await bringIn('Trees')
     const bands = ['Sound', 'Weak', 'Failing'].map((label) => ({ label, colour: '#7fa99a', mark: 'disc' as const }))
-    const draft = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '40', owner: 'above' }], bands)
+    const draft = plainScale(
+      'Decay band',
+      givenNumber('Decay', '%'),
+      [
+        { at: '12', owner: 'above' },
+        { at: '40', owner: 'above' },
+      ],
+      bands,
+    )
     const inputs = { Decay: { column: table.columns.find(({ name }) => name === 'Decay')!.id } }
     const { id: gateId } = gateSchema.parse(await ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs } }))
     await ask('POST', `/gates/${gateId}/versions`, { seen: 1 })
     const runId = await keep(ask, gateId, table.id)
     return await measure({
-      pid: server.pid!, client, bringIn, ask, table, gateId, runId,
+      pid: server.pid!,
+      client,
+      bringIn,
+      ask,
+      table,
+      gateId,
+      runId,
       async take(path) {
         const response = await fetch(api + path)
         for await (const _ of response.body as unknown as AsyncIterable<Uint8Array>) continue

@@ -8,8 +8,14 @@ import { cellSchema, recordsSchema, tableSchema, tableSettingsSchema } from './t
 export const MOST_CELLS = 50_000
 const LONGEST_TEXT = 100_000
 
-const record = z.int().positive().max(2 ** 31 - 1)
-const column = z.int().positive().max(2 ** 31 - 1)
+const record = z
+  .int()
+  .positive()
+  .max(2 ** 31 - 1)
+const column = z
+  .int()
+  .positive()
+  .max(2 ** 31 - 1)
 const text = z.string().max(LONGEST_TEXT)
 
 /** How figures and dates are written by whoever types them. */
@@ -17,7 +23,11 @@ export const readingSchema = z.strictObject({ decimalMark: z.enum(['point', 'com
 export type Reading = z.infer<typeof readingSchema>
 
 /** No value has a zero byte, and a question with one would end there on its way to the database. */
-const sought = (most: number) => z.string().max(most).refine((one) => !one.includes('\0'), 'No text can hold a zero byte.')
+const sought = (most: number) =>
+  z
+    .string()
+    .max(most)
+    .refine((one) => !one.includes('\0'), 'No text can hold a zero byte.')
 
 /** What a column's values have to be to be listed. */
 export const filterSchema = z.discriminatedUnion('kind', [
@@ -41,7 +51,10 @@ const columnSettings = {
   name: z.string().trim().min(1).max(LONGEST_NAME),
   unit: z.string().trim().max(LONGEST_UNIT),
   type: z.enum(COLUMN_TYPES),
-  fullMarks: z.string().regex(/^\d{1,9}(\.\d{1,9})?$/).nullable(),
+  fullMarks: z
+    .string()
+    .regex(/^\d{1,9}(\.\d{1,9})?$/)
+    .nullable(),
   isIdentity: z.boolean(),
   expectedLow: z.string().max(400).nullable(),
   expectedHigh: z.string().max(400).nullable(),
@@ -49,17 +62,54 @@ const columnSettings = {
 
 export const changeRequestSchema = z.discriminatedUnion('kind', [
   /** @property cells `seen` is what stood there when it was decided to change it */
-  z.strictObject({ kind: z.literal('values'), reading: readingSchema, cells: z.array(z.strictObject({ record, column, text, seen: cellSchema })).min(1).max(MOST_CELLS) }),
-  z.strictObject({ kind: z.literal('fill'), reading: readingSchema, column, text, filters: z.array(filterSchema).max(100), records: z.array(record).max(MOST_CELLS).nullable() }),
-  z.strictObject({ kind: z.literal('add records'), reading: readingSchema, rows: z.array(z.array(z.strictObject({ column, text }))).min(1).max(MOST_CELLS) }),
+  z.strictObject({
+    kind: z.literal('values'),
+    reading: readingSchema,
+    cells: z
+      .array(z.strictObject({ record, column, text, seen: cellSchema }))
+      .min(1)
+      .max(MOST_CELLS),
+  }),
+  z.strictObject({
+    kind: z.literal('fill'),
+    reading: readingSchema,
+    column,
+    text,
+    filters: z.array(filterSchema).max(100),
+    records: z.array(record).max(MOST_CELLS).nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('add records'),
+    reading: readingSchema,
+    rows: z
+      .array(z.array(z.strictObject({ column, text })))
+      .min(1)
+      .max(MOST_CELLS),
+  }),
   z.strictObject({ kind: z.literal('remove records'), records: z.array(record).min(1).max(MOST_CELLS) }),
-  z.strictObject({ kind: z.literal('add column'), name: columnSettings.name, unit: columnSettings.unit, type: columnSettings.type, fullMarks: columnSettings.fullMarks }),
+  z.strictObject({
+    kind: z.literal('add column'),
+    name: columnSettings.name,
+    unit: columnSettings.unit,
+    type: columnSettings.type,
+    fullMarks: columnSettings.fullMarks,
+  }),
   z.strictObject({ kind: z.literal('change column'), reading: readingSchema, column, settings: z.strictObject(columnSettings).partial() }),
   z.strictObject({ kind: z.literal('remove column'), column }),
 ])
 export type ChangeRequest = z.infer<typeof changeRequestSchema>
 
-export const CHANGE_KINDS = ['values', 'fill', 'add records', 'remove records', 'add column', 'change column', 'remove column', 'append', 'replace'] as const
+export const CHANGE_KINDS = [
+  'values',
+  'fill',
+  'add records',
+  'remove records',
+  'add column',
+  'change column',
+  'remove column',
+  'append',
+  'replace',
+] as const
 export type ChangeKind = (typeof CHANGE_KINDS)[number]
 
 /** A change that was made: how many records it met, and in which columns. */
@@ -90,12 +140,14 @@ export type ChangeAnswer = z.infer<typeof changeAnswerSchema>
 export const tableHistorySchema = z.array(tableChangeMadeSchema)
 
 /** What became of one record: by version the values before and after, of the columns that changed. */
-export const recordHistorySchema = z.array(z.object({
-  version: z.int(),
-  changedAt: z.string().nullable(),
-  kind: z.enum(['there from the start', 'added', 'changed', 'removed']),
-  values: z.array(z.object({ column: z.int(), name: z.string(), before: cellSchema.nullable(), after: cellSchema.nullable() })),
-}))
+export const recordHistorySchema = z.array(
+  z.object({
+    version: z.int(),
+    changedAt: z.string().nullable(),
+    kind: z.enum(['there from the start', 'added', 'changed', 'removed']),
+    values: z.array(z.object({ column: z.int(), name: z.string(), before: cellSchema.nullable(), after: cellSchema.nullable() })),
+  }),
+)
 export type RecordHistory = z.infer<typeof recordHistorySchema>
 
 /** A file that goes into a table that exists: its records are found again by what tells who they are. */

@@ -5,7 +5,14 @@ export const REPORT_COLUMNS = ['Report no', 'Tree no', 'Received', 'Kind']
 
 const REPORTS = 930
 const TREES = 1240
-const KINDS = [['dead wood', 24], ['blocks light', 20], ['roots in the footway', 18], ['branch fallen', 16], ['leans', 12], ['fungus', 10]] as const
+const KINDS = [
+  ['dead wood', 24],
+  ['blocks light', 20],
+  ['roots in the footway', 18],
+  ['branch fallen', 16],
+  ['leans', 12],
+  ['fungus', 10],
+] as const
 /** By report, the number of a tree that does not exist. */
 const STRAY: Record<number, number> = { 212: 1271, 640: 1304 }
 

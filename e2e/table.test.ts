@@ -30,7 +30,10 @@ test('a value is corrected by keyboard, kept at once, counted at its head, and t
   await typed('absent')
   await eventually(() => cell(0, 3), 'absent')
   await kept()
-  await eventually(async () => (await page.$$eval('.quality button', (all) => all.map((one) => one.textContent))).includes('1 unreadable'), true)
+  await eventually(
+    async () => (await page.$$eval('.quality button', (all) => all.map((one) => one.textContent))).includes('1 unreadable'),
+    true,
+  )
   await typed('5', 'Tab')
   await eventually(() => cell(1, 3), '5')
   // The keyboard stands where Tab led.
@@ -75,21 +78,35 @@ test('records are found, sorted by several columns, and listed by a range', asyn
   await click(page, '[aria-label="Find in all columns"]')
   await page.keyboard.type('Copperholt')
   await page.keyboard.press('Enter')
-  await eventually(async () => (await page.$$eval('.body [data-column="0"]', (cells) => cells.every((one) => one.textContent!.includes('Copperholt')))), true)
+  await eventually(
+    async () => await page.$$eval('.body [data-column="0"]', (cells) => cells.every((one) => one.textContent!.includes('Copperholt'))),
+    true,
+  )
   await open(COURSE)
   await click(page, '.name ::-p-text(Group)')
   await page.keyboard.down('Shift')
   await click(page, '.name ::-p-text(Trainee)')
   await page.keyboard.up('Shift')
   await eventually(async () => {
-    const pairs = await page.$$eval('.body [data-record]', (rows) => rows.slice(0, 12).map((row) => [row.querySelector('[data-column="1"]')!.textContent!, row.querySelector('[data-column="0"]')!.textContent!].join(' ')))
-    return pairs.length > 5 && JSON.stringify(pairs) === JSON.stringify(pairs.toSorted()) && pairs.every((pair) => pair.startsWith('Monday'))
+    const pairs = await page.$$eval('.body [data-record]', (rows) =>
+      rows
+        .slice(0, 12)
+        .map((row) =>
+          [row.querySelector('[data-column="1"]')!.textContent!, row.querySelector('[data-column="0"]')!.textContent!].join(' '),
+        ),
+    )
+    return (
+      pairs.length > 5 && JSON.stringify(pairs) === JSON.stringify(pairs.toSorted()) && pairs.every((pair) => pair.startsWith('Monday'))
+    )
   }, true)
   await click(page, '[aria-label="More on Module 1"]')
   await page.type('[aria-label="Module 1 from"]', '4.5')
   await page.keyboard.press('Enter')
   await eventually(async () => (await textOf(page, '.chip')).trim().startsWith('Module 1 from 4.5'), true)
-  await eventually(() => page.$$eval('.body [data-column="3"]', (cells) => cells.length > 0 && cells.every((one) => Number(one.textContent) >= 4.5)), true)
+  await eventually(
+    () => page.$$eval('.body [data-column="3"]', (cells) => cells.length > 0 && cells.every((one) => Number(one.textContent) >= 4.5)),
+    true,
+  )
 })
 
 test('a block is pasted, many cells are cleared at once, and each is one step back', async () => {
@@ -100,7 +117,9 @@ test('a block is pasted, many cells are cleared at once, and each is one step ba
   await page.evaluate(() => {
     const data = new DataTransfer()
     data.setData('text/plain', '1\t2\n3\tlate')
-    document.querySelector('[role=grid]')!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+    document
+      .querySelector('[role=grid]')!
+      .dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
   })
   await eventually(async () => [await cell(4, 3), await cell(4, 4), await cell(5, 3), await cell(5, 4)], ['1', '2', '3', 'late'])
   await page.keyboard.down('Shift')
@@ -177,8 +196,17 @@ test('two look at one table: what one changes the other sees; of two changes to 
     return found.columns.find(({ name }) => name === 'Module 3')!.id
   })
   const record = await other.$eval('#cell-3-5', (one) => Number((one.closest('[data-record]') as HTMLElement).dataset.record))
-  const seen = (await (await fetch(`${gate.address}/api/v1/tables/${table}/records`, { method: 'POST', body: JSON.stringify({ records: [record] }) })).json()) as { cells: [string | null, string | null][] }[]
-  await fetch(`${gate.address}/api/v1/tables/${table}/changes`, { method: 'POST', body: JSON.stringify({ kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record, column, text: '0.5', seen: seen[0]!.cells[5] }] }) })
+  const seen = (await (
+    await fetch(`${gate.address}/api/v1/tables/${table}/records`, { method: 'POST', body: JSON.stringify({ records: [record] }) })
+  ).json()) as { cells: [string | null, string | null][] }[]
+  await fetch(`${gate.address}/api/v1/tables/${table}/changes`, {
+    method: 'POST',
+    body: JSON.stringify({
+      kind: 'values',
+      reading: { decimalMark: 'point', dateOrder: 'day' },
+      cells: [{ record, column, text: '0.5', seen: seen[0]!.cells[5] }],
+    }),
+  })
   // The other page has seen it by now, and its field is still open on what stood there before.
   await new Promise((resolve) => setTimeout(resolve, 1500))
   await other.keyboard.type('4')

@@ -66,3 +66,8 @@ export function kindOfColumn(type: ColumnType): ValueKind {
 export function isNumeric(type: ColumnType): boolean {
   return type === 'number' || type === 'percent'
 }
+
+/** Whether values of this type can be put in order along a line, so that a range of them can be asked for. */
+export function isOnLine(type: ColumnType): boolean {
+  return isNumeric(type) || type === 'date'
+}

@@ -31,14 +31,23 @@ export class KeyedRows {
   private readonly texts: (string | null)[] = []
   private last = -1
 
-  constructor(private readonly write: (piece: Uint8Array) => void, private readonly told: (records: number) => void) {}
+  constructor(
+    private readonly write: (piece: Uint8Array) => void,
+    private readonly told: (records: number) => void,
+  ) {}
 
   /** The place of a name among the columns, a new one where it was not met before. */
   place(name: string): number {
     const known = this.places.get(name)
     if (known !== undefined) return known
     const place = this.places.size
-    if (place >= MOST_COLUMNS) throw fileError('too-many-columns', `Record ${this.records + 1} has a value named “${name.slice(0, 60)}”, and there are ${MOST_COLUMNS} other names already; a table holds no more columns.`, this.records + 1, place + 1)
+    if (place >= MOST_COLUMNS)
+      throw fileError(
+        'too-many-columns',
+        `Record ${this.records + 1} has a value named “${name.slice(0, 60)}”, and there are ${MOST_COLUMNS} other names already; a table holds no more columns.`,
+        this.records + 1,
+        place + 1,
+      )
     this.places.set(name, place)
     this.kinds.push({ text: 0, number: 0, truth: 0 })
     if (place >= this.starts.length) [this.starts, this.ends] = [doubled(this.starts), doubled(this.ends)]
@@ -91,7 +100,9 @@ export class KeyedRows {
     for (const name of this.places.keys()) head.text(name)
     head.endRow()
     // A value between marks of quotation is a text, whatever it looks like, unless it is a date, for which there is no other way.
-    const declared = this.kinds.map(({ text, number, truth }): Partial<ColumnPlan> | null => (text > 0 && number === 0 && truth === 0 ? { type: 'text' } : null))
+    const declared = this.kinds.map(({ text, number, truth }): Partial<ColumnPlan> | null =>
+      text > 0 && number === 0 && truth === 0 ? { type: 'text' } : null,
+    )
     return { head: head.take(), width: this.places.size, records: this.records, declared }
   }
 }

@@ -27,7 +27,9 @@ export function isArrowStream(start: Uint8Array): boolean {
 /** @returns by column what its field says of it. @throws FileError where it cannot be read */
 export async function readArrow(file: ByteFile, rows: KeyedRows): Promise<(Partial<ColumnPlan> | null)[]> {
   try {
-    const reader = await (isArrowFile(await file.read(0, MARK.length)) ? RecordBatchReader.from(handleOf(file)) : RecordBatchReader.from(piecesOf(file)))
+    const reader = await (isArrowFile(await file.read(0, MARK.length))
+      ? RecordBatchReader.from(handleOf(file))
+      : RecordBatchReader.from(piecesOf(file)))
     await reader.open()
     const fields = reader.schema.fields
     const places = fields.map(({ name }) => rows.place(name))
@@ -44,7 +46,10 @@ export async function readArrow(file: ByteFile, rows: KeyedRows): Promise<(Parti
     return fields.map((field) => noted(field) ?? typed(field.type))
   } catch (error) {
     if (error instanceof FileError) throw error
-    throw fileError('damaged', `The file is no Arrow table that can be read: ${(error as Error).message}. Compressed ones cannot be read yet; write it without compression.`)
+    throw fileError(
+      'damaged',
+      `The file is no Arrow table that can be read: ${(error as Error).message}. Compressed ones cannot be read yet; write it without compression.`,
+    )
   }
 }
 
@@ -101,7 +106,11 @@ function writerOf({ type }: Field): { kind: KeyedKind; text: (value: unknown) =>
       return { kind: 'number', text: (value) => decimalText(value as Uint32Array, (type as unknown as { scale: number }).scale) }
     case Type.Float:
       // A float of 32 bits has seven digits of its own.
-      return { kind: 'number', text: (type as unknown as { precision: number }).precision === 1 ? (value) => String(Number((value as number).toPrecision(7))) : String }
+      return {
+        kind: 'number',
+        text:
+          (type as unknown as { precision: number }).precision === 1 ? (value) => String(Number((value as number).toPrecision(7))) : String,
+      }
     case Type.Int:
       return { kind: 'number', text: String }
     case Type.Bool:

@@ -77,7 +77,10 @@ class Finder {
   /** Whether records may come here, have yet to come, or are behind. */
   private state: 'before' | 'among' | 'behind'
 
-  constructor(private readonly rows: KeyedRows, private readonly layout: JsonLayout) {
+  constructor(
+    private readonly rows: KeyedRows,
+    private readonly layout: JsonLayout,
+  ) {
     this.state = layout === 'lines' ? 'among' : 'before'
   }
 
@@ -91,13 +94,24 @@ class Finder {
     this.bytes.set(piece, this.used)
     this.used += piece.length
     this.scan()
-    if (this.start >= 0 && this.used - this.start > LONGEST_RECORD) throw fileError('long-value', `The record that begins on line ${this.startLine} is longer than ${LONGEST_RECORD / 1_000_000} million bytes. The file may lack its end.`, this.startLine)
+    if (this.start >= 0 && this.used - this.start > LONGEST_RECORD)
+      throw fileError(
+        'long-value',
+        `The record that begins on line ${this.startLine} is longer than ${LONGEST_RECORD / 1_000_000} million bytes. The file may lack its end.`,
+        this.startLine,
+      )
   }
 
   end(): void {
     const isInside = this.start >= 0 || (this.state === 'among' && this.layout !== 'lines')
-    if (isInside) throw fileError('not-records', `The file ends in the middle of ${this.start >= 0 ? `the record that begins on line ${this.startLine}` : 'its array'}. It may have been cut short; save or copy it again.`, this.line)
-    if (!this.hasRecord) throw fileError('empty', 'The file holds no record. A table is an array of objects, [{"Name": "…"}, …], or an object a line.', 1)
+    if (isInside)
+      throw fileError(
+        'not-records',
+        `The file ends in the middle of ${this.start >= 0 ? `the record that begins on line ${this.startLine}` : 'its array'}. It may have been cut short; save or copy it again.`,
+        this.line,
+      )
+    if (!this.hasRecord)
+      throw fileError('empty', 'The file holds no record. A table is an array of objects, [{"Name": "…"}, …], or an object a line.', 1)
   }
 
   private keepFrom(from: number): void {
@@ -151,7 +165,12 @@ class Finder {
       this.depth = 1
     } else if (byte === OPEN_ARRAY && this.state === 'before') this.state = 'among'
     else if (byte === CLOSE_ARRAY && this.state === 'among' && this.layout !== 'lines') this.state = 'behind'
-    else throw fileError('not-records', `Line ${this.line} has “${String.fromCharCode(byte)}” where ${this.state === 'behind' ? 'the file should end' : 'a record was expected'}. A table is an array of objects, [{"Name": "…"}, …], or an object a line.`, this.line)
+    else
+      throw fileError(
+        'not-records',
+        `Line ${this.line} has “${String.fromCharCode(byte)}” where ${this.state === 'behind' ? 'the file should end' : 'a record was expected'}. A table is an array of objects, [{"Name": "…"}, …], or an object a line.`,
+        this.line,
+      )
   }
 
   /** Whatever else the object holds that the records are in. The first array is theirs. */
@@ -183,8 +202,12 @@ class RecordParser {
   private order = 0
 
   constructor(
-    private readonly bytes: Uint8Array, private at: number, private readonly end: number,
-    private readonly rows: KeyedRows, private readonly line: number, private readonly expected: Expected[],
+    private readonly bytes: Uint8Array,
+    private at: number,
+    private readonly end: number,
+    private readonly rows: KeyedRows,
+    private readonly line: number,
+    private readonly expected: Expected[],
   ) {}
 
   read(): void {
@@ -227,10 +250,12 @@ class RecordParser {
     const start = this.at
     while (this.at < this.end && !ENDS.has(this.bytes[this.at]!)) this.at++
     const length = this.at - start
-    const is = (word: string) => length === word.length && [...word].every((letter, index) => this.bytes[start + index] === letter.charCodeAt(0))
+    const is = (word: string) =>
+      length === word.length && [...word].every((letter, index) => this.bytes[start + index] === letter.charCodeAt(0))
     if (byte === 0x6e && is('null')) return
     if ((byte === 0x74 && is('true')) || (byte === 0x66 && is('false'))) return this.rows.span(place, start, this.at, 'truth')
-    if (!isNumber(this.bytes, start, this.at)) this.wrong(`has “${new TextDecoder().decode(this.bytes.subarray(start, Math.min(this.at, start + 20)))}”, which is no value of JSON`)
+    if (!isNumber(this.bytes, start, this.at))
+      this.wrong(`has “${new TextDecoder().decode(this.bytes.subarray(start, Math.min(this.at, start + 20)))}”, which is no value of JSON`)
     this.rows.span(place, start, this.at, 'number')
   }
 
@@ -295,7 +320,11 @@ class RecordParser {
   }
 
   private wrong(what: string): never {
-    throw fileError('not-records', `The record that begins on line ${this.line} ${what}. It is no JSON; mend it, or save the file again.`, this.line)
+    throw fileError(
+      'not-records',
+      `The record that begins on line ${this.line} ${what}. It is no JSON; mend it, or save the file again.`,
+      this.line,
+    )
   }
 }
 

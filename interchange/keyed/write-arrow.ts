@@ -1,5 +1,18 @@
 /** Apache Arrow: an IPC stream of record batches, typed, with what is said of a column in its field's metadata. */
-import { Bool, type Data, type DataType, DateDay, Decimal as DecimalType, Field, makeData, RecordBatch, RecordBatchStreamWriter, Schema, Struct, Utf8 } from 'apache-arrow'
+import {
+  Bool,
+  type Data,
+  type DataType,
+  DateDay,
+  Decimal as DecimalType,
+  Field,
+  makeData,
+  RecordBatch,
+  RecordBatchStreamWriter,
+  Schema,
+  Struct,
+  Utf8,
+} from 'apache-arrow'
 import { headsOf, noteOf, type OutColumn, type OutRow, type OutTable } from '../table/out'
 import { COLUMN_NOTE } from './read-arrow'
 
@@ -9,7 +22,9 @@ const DAY = 86_400_000
 
 export async function* writeArrow({ columns }: OutTable, rows: AsyncIterable<readonly OutRow[]>): AsyncGenerator<Uint8Array> {
   const types = columns.map(typeOf)
-  const fields = headsOf(columns).map((head, at) => new Field(head, types[at]!, true, new Map([[COLUMN_NOTE, JSON.stringify(noteOf(columns[at]!))]])))
+  const fields = headsOf(columns).map(
+    (head, at) => new Field(head, types[at]!, true, new Map([[COLUMN_NOTE, JSON.stringify(noteOf(columns[at]!))]])),
+  )
   const schema = new Schema(fields)
   const writer = new RecordBatchStreamWriter()
   writer.reset(undefined, schema)
@@ -62,7 +77,14 @@ function dataOf(type: DataType, { type: columnType }: OutColumn, rows: readonly 
     values.forEach((value, row) => value === 'true' && (data[row >> 3]! |= 1 << (row & 7)))
     return makeData({ type, length, nullCount, nullBitmap, data })
   }
-  if (type instanceof DateDay) return makeData({ type, length, nullCount, nullBitmap, data: Int32Array.from(values, (value) => (value === null ? 0 : Date.parse(value) / DAY)) })
+  if (type instanceof DateDay)
+    return makeData({
+      type,
+      length,
+      nullCount,
+      nullBitmap,
+      data: Int32Array.from(values, (value) => (value === null ? 0 : Date.parse(value) / DAY)),
+    })
   const data = new Uint32Array(4 * length)
   values.forEach((value, row) => value !== null && limbs(value, (type as DecimalType).scale, data, 4 * row))
   return makeData({ type: type as DecimalType, length, nullCount, nullBitmap, data })

@@ -32,7 +32,10 @@ export async function openXlsx(archive: Archive): Promise<XlsxBook> {
   })
   const partOf = (ending: string) => parts.find(({ type }) => type.endsWith(ending))?.target
   let common: Promise<{ texts: string[]; looks: FigureLook[] }> | null = null
-  const readCommon = async () => ({ texts: await readTexts(archive, partOf('/sharedStrings')), looks: await readLooks(archive, partOf('/styles')) })
+  const readCommon = async () => ({
+    texts: await readTexts(archive, partOf('/sharedStrings')),
+    looks: await readLooks(archive, partOf('/styles')),
+  })
   // Charts have sheets of their own, without cells.
   const withCells = sheets.filter(({ id }) => parts.some((part) => part.id === id && part.type.endsWith('/worksheet')))
   return {
@@ -175,7 +178,8 @@ async function readSheet(archive: Archive, part: string, common: Common, rows: S
     },
     close(name) {
       if (name === 'v') inValue = false
-      else if (name === 'c') cells[column] = cellOf(type, type === 'inlineStr' ? unescaped(text) : value, common.looks[style] ?? 'figure', common)
+      else if (name === 'c')
+        cells[column] = cellOf(type, type === 'inlineStr' ? unescaped(text) : value, common.looks[style] ?? 'figure', common)
       else if (name === 'row') rows.add(row, cells)
       else reader.close(name)
     },

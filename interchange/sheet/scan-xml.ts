@@ -28,7 +28,10 @@ export async function scanXml(pieces: AsyncIterable<Uint8Array>, what: string, e
   }
   let depth = 0
   parser.on('error', (error) => {
-    throw fileError('damaged', `The workbook is damaged: ${what} is not well-formed XML (${error.message}). Open it where it was made, and save it again.`)
+    throw fileError(
+      'damaged',
+      `The workbook is damaged: ${what} is not well-formed XML (${error.message}). Open it where it was made, and save it again.`,
+    )
   })
   parser.on('doctype', () => {
     throw fileError('damaged', `${what} in this workbook declares a document type, which no workbook needs. It is not read.`)

@@ -32,12 +32,21 @@ export class SheetRows {
   private readonly others: number[] = []
 
   /** @param write takes what comes behind the head. @param told is told of rows, now and then */
-  constructor(private readonly write: (piece: Uint8Array) => void, private readonly told: (rows: number) => void) {}
+  constructor(
+    private readonly write: (piece: Uint8Array) => void,
+    private readonly told: (rows: number) => void,
+  ) {}
 
   /** @param row counted from 0; rows come in order, and blank ones may be left out. @param cells by column, sparse */
   add(row: number, cells: readonly (SheetCell | undefined)[]): void {
     const width = filledWidth(cells)
-    if (width > MOST_COLUMNS) throw fileError('too-many-columns', `Row ${row + 1} of the sheet has values in ${width} columns; a table holds at most ${MOST_COLUMNS}. Split the sheet, or delete what stands far to the right.`, row + 1, MOST_COLUMNS + 1)
+    if (width > MOST_COLUMNS)
+      throw fileError(
+        'too-many-columns',
+        `Row ${row + 1} of the sheet has values in ${width} columns; a table holds at most ${MOST_COLUMNS}. Split the sheet, or delete what stands far to the right.`,
+        row + 1,
+        MOST_COLUMNS + 1,
+      )
     if (row < HELD) {
       this.held[row] = cells.slice(0, width)
       return
@@ -69,7 +78,9 @@ export class SheetRows {
     const head = plainRows()
     for (const cells of rows) this.writeRow(head, cells, filledWidth(cells))
     this.write(this.body.take())
-    const declared = Array.from({ length: this.width }, (_, at): Partial<ColumnPlan> | null => ((this.kept[at] ?? 0) > 0 && (this.others[at] ?? 0) === 0 ? { type: 'text' } : null))
+    const declared = Array.from({ length: this.width }, (_, at): Partial<ColumnPlan> | null =>
+      (this.kept[at] ?? 0) > 0 && (this.others[at] ?? 0) === 0 ? { type: 'text' } : null,
+    )
     return { head: head.take(), width: this.width, records: this.records, declared }
   }
 

@@ -40,12 +40,15 @@ class Reader extends RandomAccessReader {
 export async function openArchive(file: ByteFile): Promise<Archive> {
   const entries = new Map<string, Entry>()
   const zip = await new Promise<ZipFile>((resolve, reject) => {
-    fromRandomAccessReader(new Reader(file), file.size, { lazyEntries: true, autoClose: false }, (error, opened) => (error ? reject(damaged(error)) : resolve(opened)))
+    fromRandomAccessReader(new Reader(file), file.size, { lazyEntries: true, autoClose: false }, (error, opened) =>
+      error ? reject(damaged(error)) : resolve(opened),
+    )
   })
   await new Promise<void>((resolve, reject) => {
     zip.on('error', (error: Error) => reject(damaged(error))).on('end', () => resolve())
     zip.on('entry', (entry: Entry) => {
-      if (entries.size >= MOST_FILES) return reject(fileError('damaged', `The archive holds more than ${MOST_FILES} files; it is no workbook.`))
+      if (entries.size >= MOST_FILES)
+        return reject(fileError('damaged', `The archive holds more than ${MOST_FILES} files; it is no workbook.`))
       entries.set(entry.fileName, entry)
       zip.readEntry()
     })
@@ -56,8 +59,10 @@ export async function openArchive(file: ByteFile): Promise<Archive> {
     has: (name) => entries.has(name),
     async *pieces(name, most) {
       const entry = entries.get(name)
-      if (!entry) throw fileError('damaged', `The workbook lacks ${name}. It may have been cut short, or belong to another kind of program.`)
-      if (entry.isEncrypted()) throw fileError('encrypted', 'The workbook is locked with a password. Open it where it was made, and save it without one.')
+      if (!entry)
+        throw fileError('damaged', `The workbook lacks ${name}. It may have been cut short, or belong to another kind of program.`)
+      if (entry.isEncrypted())
+        throw fileError('encrypted', 'The workbook is locked with a password. Open it where it was made, and save it without one.')
       const stream = await new Promise<Readable>((resolve, reject) => {
         zip.openReadStream(entry, (error, opened) => (error ? reject(damaged(error)) : resolve(opened)))
       })
@@ -65,7 +70,11 @@ export async function openArchive(file: ByteFile): Promise<Archive> {
       try {
         for await (const piece of stream as AsyncIterable<Uint8Array>) {
           size += piece.length
-          if (size > most) throw fileError('too-large', `${name} in this workbook is larger than ${Math.round(most / 1_000_000)} MB once it is unpacked. Save the sheet as CSV and choose that file.`)
+          if (size > most)
+            throw fileError(
+              'too-large',
+              `${name} in this workbook is larger than ${Math.round(most / 1_000_000)} MB once it is unpacked. Save the sheet as CSV and choose that file.`,
+            )
           yield piece
         }
       } catch (error) {
@@ -78,6 +87,9 @@ export async function openArchive(file: ByteFile): Promise<Archive> {
 }
 
 function damaged(error: Error): Error {
-  if (error.name === 'Error' || !('problem' in error)) return 'problem' in error ? error : fileError('damaged', `The workbook is damaged: ${error.message}. Open it where it was made, and save it again.`)
+  if (error.name === 'Error' || !('problem' in error))
+    return 'problem' in error
+      ? error
+      : fileError('damaged', `The workbook is damaged: ${error.message}. Open it where it was made, and save it again.`)
   return error
 }

@@ -64,7 +64,12 @@ async function openBook(file: ByteFile): Promise<OpenedFile> {
   }
 }
 
-async function fromKeyed(kind: FileKind, write: (piece: Uint8Array) => void, told: (records: number) => void, read: (rows: KeyedRows) => Promise<PlainFile['declared'] | void>): Promise<PlainFile> {
+async function fromKeyed(
+  kind: FileKind,
+  write: (piece: Uint8Array) => void,
+  told: (records: number) => void,
+  read: (rows: KeyedRows) => Promise<PlainFile['declared'] | void>,
+): Promise<PlainFile> {
   const rows = new KeyedRows(write, told)
   const said = await read(rows)
   const { head, width, declared } = rows.finish()
@@ -77,6 +82,9 @@ function isArchive(start: Uint8Array): boolean {
 
 /** A line of delimited text may begin with a bracket too; JSON goes on with a value, or the end of the list. */
 function looksLikeJson(start: Uint8Array, layout: JsonLayout): boolean {
-  const text = new TextDecoder().decode(start.subarray(0, 200)).replace(/^\ufeff/, '').trimStart()
+  const text = new TextDecoder()
+    .decode(start.subarray(0, 200))
+    .replace(/^\ufeff/, '')
+    .trimStart()
   return layout === 'array' ? /^\[\s*[{\]]/.test(text) : /^\{\s*["}]/.test(text)
 }

@@ -39,7 +39,13 @@ export function headOf({ name, unit, fullMarks }: Pick<OutColumn, 'name' | 'unit
 }
 
 /** What the formats say of a column that have a place for it. */
-export function noteOf({ name, unit, type, fullMarks, isIdentity }: OutColumn): Pick<OutColumn, 'name' | 'unit' | 'type' | 'fullMarks' | 'isIdentity'> {
+export function noteOf({
+  name,
+  unit,
+  type,
+  fullMarks,
+  isIdentity,
+}: OutColumn): Pick<OutColumn, 'name' | 'unit' | 'type' | 'fullMarks' | 'isIdentity'> {
   return { name, unit, type, fullMarks, isIdentity }
 }
 

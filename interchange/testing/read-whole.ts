@@ -24,16 +24,25 @@ export interface WholeTable {
 export async function readWhole(bytes: Uint8Array, choice: PreviewChoice = {}): Promise<WholeTable> {
   const opened = await openFile(fileOf(bytes))
   const pieces: Uint8Array[] = []
-  const plain = await opened.toPlain(choice.format?.sheet ?? null, (piece) => pieces.push(piece.slice()), () => undefined)
+  const plain = await opened.toPlain(
+    choice.format?.sheet ?? null,
+    (piece) => pieces.push(piece.slice()),
+    () => undefined,
+  )
   const text = plain ? Buffer.concat([plain.head, ...pieces]) : bytes
   const { settings } = previewTable(text, true, choice, plain)
-  const { records, problem } = recordsOfText(new TextDecoder(settings.encoding).decode(text), settings.delimiter, true, { skip: settings.skip, width: settings.columns.length, isPadded: plain !== null })
+  const { records, problem } = recordsOfText(new TextDecoder(settings.encoding).decode(text), settings.delimiter, true, {
+    skip: settings.skip,
+    width: settings.columns.length,
+    isPadded: plain !== null,
+  })
   if (problem) throw new Error(problem.message)
   const texts = records.slice(leadingRecords(settings))
-  const values = texts.map((record) => record.map((one, at) => {
-    const cell = readCell(one, readingOf(settings, settings.columns[at]!))
-    return cell.state === 'readable' ? cell.value : cell.state === 'blank' ? null : { unreadable: one }
-  }))
+  const values = texts.map((record) =>
+    record.map((one, at) => {
+      const cell = readCell(one, readingOf(settings, settings.columns[at]!))
+      return cell.state === 'readable' ? cell.value : cell.state === 'blank' ? null : { unreadable: one }
+    }),
+  )
   return { kind: opened.kind, sheets: opened.sheets, settings, texts, values }
 }
-

@@ -12,7 +12,11 @@ let table: Awaited<ReturnType<typeof bringIn>>
 beforeAll(async () => {
   server = await temporaryServer()
   address = new URL((await server.fetch('/health')).url)
-  table = await bringIn(server, 'Long', `Tree,Words\n${Array.from({ length: RECORDS }, (_, at) => `${at},${'x'.repeat(60)}${at}\n`).join('')}`)
+  table = await bringIn(
+    server,
+    'Long',
+    `Tree,Words\n${Array.from({ length: RECORDS }, (_, at) => `${at},${'x'.repeat(60)}${at}\n`).join('')}`,
+  )
 })
 afterAll(() => server.close())
 

@@ -31,8 +31,12 @@ export class Answers {
     const growing = new GrowingFile(file)
     const left = new AbortController()
     context.res.once('close', () => left.abort())
-    const made = (isLong ? this.long : this.short).do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), signal: left.signal })
-      .then(() => growing.ended(null), (error: Error) => growing.ended(error))
+    const made = (isLong ? this.long : this.short)
+      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), signal: left.signal })
+      .then(
+        () => growing.ended(null),
+        (error: Error) => growing.ended(error),
+      )
     try {
       await growing.begun()
     } catch (error) {

@@ -1,7 +1,11 @@
 /** Batches read from the database as an Arrow IPC stream, while they come. */
 import { type RecordBatch, RecordBatchStreamWriter, type Schema } from 'apache-arrow'
 
-export async function* arrowPieces<Batch>(schema: Schema, batches: AsyncIterable<Batch>, encode: (batch: Batch) => RecordBatch): AsyncGenerator<Uint8Array> {
+export async function* arrowPieces<Batch>(
+  schema: Schema,
+  batches: AsyncIterable<Batch>,
+  encode: (batch: Batch) => RecordBatch,
+): AsyncGenerator<Uint8Array> {
   const writer = new RecordBatchStreamWriter()
   writer.reset(undefined, schema)
   let isRead = true

@@ -7,7 +7,8 @@ async function growing() {
   const writer = pieceWriter(file.fd)
   const grown = new GrowingFile(file)
   return {
-    grown, close: () => file.close(),
+    grown,
+    close: () => file.close(),
     write(text: string) {
       writer.write(Buffer.from(text))
       grown.grown(writer.size())
@@ -52,9 +53,11 @@ test('what fails before anything is written is told at once; what fails later, a
   late.grown.ended(new Error('the database went away'))
   await late.grown.begun()
   const pieces: string[] = []
-  await expect((async () => {
-    for await (const piece of late.grown.pieces()) pieces.push(Buffer.from(piece).toString())
-  })()).rejects.toThrow('the database went away')
+  await expect(
+    (async () => {
+      for await (const piece of late.grown.pieces()) pieces.push(Buffer.from(piece).toString())
+    })(),
+  ).rejects.toThrow('the database went away')
   expect(pieces).toEqual(['half'])
   await early.close()
   await late.close()

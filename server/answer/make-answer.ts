@@ -55,13 +55,21 @@ export async function makeAnswer({ fd, answer }: AnswerTask, { database, say, si
 async function* tableFile(connection: Connection, { id, name, columns }: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
   if (format === 'csv') return yield* tableCsv(connection, id, columns)
   const relation = recordsNow(id)
-  yield* writeTable(format, { name, columns: await outColumns(connection, columns, relation) }, outRows(connection, columns.map(outField), relation))
+  yield* writeTable(
+    format,
+    { name, columns: await outColumns(connection, columns, relation) },
+    outRows(connection, columns.map(outField), relation),
+  )
 }
 
 function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Array> {
   switch (answer.kind) {
     case 'column':
-      return arrowPieces(columnSchemaOf(kindOfColumn(answer.column.type)), columnBatchesOf(connection, answer.tableId, answer.column), columnEncoder())
+      return arrowPieces(
+        columnSchemaOf(kindOfColumn(answer.column.type)),
+        columnBatchesOf(connection, answer.tableId, answer.column),
+        columnEncoder(),
+      )
     case 'decisions':
       return arrowPieces(decisionSchema, decisionBatches(connection, answer.runId), decisionsToBatch)
     case 'seen':

@@ -16,17 +16,30 @@ import type { Changing } from './versions'
 
 type Settings = Partial<Pick<Column, 'name' | 'unit' | 'type' | 'fullMarks' | 'isIdentity' | 'expectedLow' | 'expectedHigh'>>
 
-export async function addColumn(connection: Connection, { table, version }: Changing, { name, unit, type, fullMarks }: ChangeRequest & { kind: 'add column' }): Promise<Met> {
-  const { id } = (await named(name, () => rowOf<{ id: number }>(connection, `
+export async function addColumn(
+  connection: Connection,
+  { table, version }: Changing,
+  { name, unit, type, fullMarks }: ChangeRequest & { kind: 'add column' },
+): Promise<Met> {
+  const { id } = (await named(name, () =>
+    rowOf<{ id: number }>(
+      connection,
+      `
     insert into data_column (table_id, place, header, name, unit, type, full_marks, since, blank)
     values ($1, (select coalesce(max(place), -1) + 1 from data_column where table_id = $1), $2, $3, $4, $5, $6, $7, $8) returning id`,
-    [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version, table.records])))!
+      [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version, table.records],
+    ),
+  ))!
   await connection.query(`alter table ${relationOf(table.id)} add column ${valueOf(id)} ${SQL_TYPES[type]}`)
   return { records: [], columns: [{ ...table.columns[0]!, id, name, unit, type }], detail: { came: [id] } satisfies ColumnsMoved }
 }
 
 /** Values stay where they are: what a run saw of them is still there. @throws Refusal `stood-on` naming the gates that look at it */
-export async function removeColumn(connection: Connection, { table, version }: Changing, { column: id }: ChangeRequest & { kind: 'remove column' }): Promise<Met> {
+export async function removeColumn(
+  connection: Connection,
+  { table, version }: Changing,
+  { column: id }: ChangeRequest & { kind: 'remove column' },
+): Promise<Met> {
   const column = found(table, id)
   await checkNobodyLooks(connection, table, column)
   if (table.columns.length === 1) throw refusals.lastColumn(column.name)
@@ -35,16 +48,36 @@ export async function removeColumn(connection: Connection, { table, version }: C
 }
 
 /** What was said before is noted, so that it can be taken back. @throws Refusal `name-taken`, `stood-on` */
-export async function changeColumn(connection: Connection, { table }: Changing, { column: id, settings, reading }: { column: number; settings: Settings; reading: Reading }): Promise<Met> {
+export async function changeColumn(
+  connection: Connection,
+  { table }: Changing,
+  { column: id, settings, reading }: { column: number; settings: Settings; reading: Reading },
+): Promise<Met> {
   const column = found(table, id)
   const now = { ...column, ...settings }
   if (kindOfColumn(now.type) !== kindOfColumn(column.type)) await checkNobodyLooks(connection, table, column)
-  const isFigure = (text: string | null) => text === null || readCell(text, { ...reading, decimalMark: 'point', dateOrder: 'year', type: now.type, fraction: false }).state === 'readable'
+  const isFigure = (text: string | null) =>
+    text === null ||
+    readCell(text, { ...reading, decimalMark: 'point', dateOrder: 'year', type: now.type, fraction: false }).state === 'readable'
   // What was expected of numbers says nothing of dates.
   const [low, high] = [now.expectedLow, now.expectedHigh].map((text) => (isFigure(text) ? text : null))
-  await named(now.name, () => connection.query(`
+  await named(now.name, () =>
+    connection.query(
+      `
     update data_column set name = $2, unit = $3, type = $4, full_marks = $5, is_identity = $6, expected_low = $7, expected_high = $8, header = $9 where id = $1`,
-    [id, now.name, now.unit, now.type, now.fullMarks, now.isIdentity, low, high, now.name === column.name && now.unit === column.unit && now.fullMarks === column.fullMarks ? column.header : headOf(now)]))
+      [
+        id,
+        now.name,
+        now.unit,
+        now.type,
+        now.fullMarks,
+        now.isIdentity,
+        low,
+        high,
+        now.name === column.name && now.unit === column.unit && now.fullMarks === column.fullMarks ? column.header : headOf(now),
+      ],
+    ),
+  )
   if (now.type !== column.type) await readAnew(connection, table.id, column, now, reading)
   const before = Object.fromEntries(Object.keys(settings).map((key) => [key, column[key as keyof Settings]])) as Settings
   return { records: [], columns: [now], detail: { column: id, before } }
@@ -66,10 +99,18 @@ async function named<Result>(name: string, work: () => Promise<Result>): Promise
 }
 
 async function checkNobodyLooks(connection: Connection, table: Table, column: Column): Promise<void> {
-  const gates = await rowsOf<{ name: string }>(connection, `
+  const gates = await rowsOf<{ name: string }>(
+    connection,
+    `
     select distinct g.draft ->> 'name' as name from binding b join gate g on g.id = b.gate_id, jsonb_each(b.inputs) as i (input, bound)
-    where b.table_id = $1 and g.removed_at is null and (bound -> 'column' = to_jsonb($2::bigint) or bound -> 'columns' @> to_jsonb($2::bigint)) order by 1`, [table.id, column.id])
-  if (gates.length > 0) throw refusals.lookedAt(column.name, gates.map(({ name }) => name))
+    where b.table_id = $1 and g.removed_at is null and (bound -> 'column' = to_jsonb($2::bigint) or bound -> 'columns' @> to_jsonb($2::bigint)) order by 1`,
+    [table.id, column.id],
+  )
+  if (gates.length > 0)
+    throw refusals.lookedAt(
+      column.name,
+      gates.map(({ name }) => name),
+    )
 }
 
 const READ_AT_ONCE = 10_000
@@ -79,8 +120,17 @@ async function readAnew(connection: Connection, tableId: number, old: Column, no
   const relation = relationOf(tableId)
   await connection.query('create temporary table reread (record integer, since integer, value text, written text) on commit drop')
   // As the file was written, or as whoever changes it writes.
-  const { format } = (await rowOf<{ format: Partial<Reading> }>(connection, 'select file_format as format from data_table where id = $1', [tableId]))!
-  const readings: Reading[] = [{ ...reading, ...(format.decimalMark ? { decimalMark: format.decimalMark } : {}), ...(format.dateOrder ? { dateOrder: format.dateOrder } : {}) }, reading]
+  const { format } = (await rowOf<{ format: Partial<Reading> }>(connection, 'select file_format as format from data_table where id = $1', [
+    tableId,
+  ]))!
+  const readings: Reading[] = [
+    {
+      ...reading,
+      ...(format.decimalMark ? { decimalMark: format.decimalMark } : {}),
+      ...(format.dateOrder ? { dateOrder: format.dateOrder } : {}),
+    },
+    reading,
+  ]
   const field = (text: string | null) => (text === null ? COPY_NULL : toCopyText(text))
   const valueIn = (text: string): string | null => {
     for (const one of readings) {
@@ -90,15 +140,28 @@ async function readAnew(connection: Connection, tableId: number, old: Column, no
     return null
   }
   const rows: { record: number; since: number; text: string }[] = []
-  for await (const some of copyRows(connection, `select record, since, ${writtenText(old.id)} from ${relation} where ${writtenText(old.id)} is not null`, 3, READ_AT_ONCE)) {
-    for (let row = 0; row < some.length; row++) rows.push({ record: some.whole(row, 0), since: some.whole(row, 1), text: some.text(row, 2)! })
+  for await (const some of copyRows(
+    connection,
+    `select record, since, ${writtenText(old.id)} from ${relation} where ${writtenText(old.id)} is not null`,
+    3,
+    READ_AT_ONCE,
+  )) {
+    for (let row = 0; row < some.length; row++)
+      rows.push({ record: some.whole(row, 0), since: some.whole(row, 1), text: some.text(row, 2)! })
   }
   await copyIn(connection, 'copy reread from stdin', async (write) => {
     for (let at = 0; at < rows.length; at += READ_AT_ONCE) {
-      await write(Buffer.from(rows.slice(at, at + READ_AT_ONCE).map(({ record, since, text }) => {
-        const value = valueIn(text)
-        return `${record}\t${since}\t${field(value)}\t${field(value === text ? null : text)}\n`
-      }).join('')))
+      await write(
+        Buffer.from(
+          rows
+            .slice(at, at + READ_AT_ONCE)
+            .map(({ record, since, text }) => {
+              const value = valueIn(text)
+              return `${record}\t${since}\t${field(value)}\t${field(value === text ? null : text)}\n`
+            })
+            .join(''),
+        ),
+      )
     }
   })
   await connection.query(`alter table ${relation} drop column ${valueOf(old.id)}`)

@@ -11,7 +11,11 @@ import { recount } from './recount'
 import type { Changing } from './versions'
 
 /** @throws Refusal `not-found` */
-export async function addRecords(connection: Connection, { table, version }: Changing, { rows, reading }: ChangeRequest & { kind: 'add records' }): Promise<Met> {
+export async function addRecords(
+  connection: Connection,
+  { table, version }: Changing,
+  { rows, reading }: ChangeRequest & { kind: 'add records' },
+): Promise<Met> {
   const columns = new Map(table.columns.map((column) => [column.id, column]))
   // A number is never given twice, even where its record is gone: what was kept of that is still of that.
   const { last } = (await rowOf<{ last: number }>(connection, `select coalesce(max(record), 0)::int as last from ${relationOf(table.id)}`))!
@@ -23,18 +27,32 @@ export async function addRecords(connection: Connection, { table, version }: Cha
       own.set(id, newCell(text, column, reading))
     }
     const written = [...own].flatMap(([id, [, text]]) => (text === null ? [] : [[id, text] as const]))
-    return { record: last + at + 1, values: Object.fromEntries([...own].map(([id, [value]]) => [id, value])), written: written.length > 0 ? Object.fromEntries(written) : null }
+    return {
+      record: last + at + 1,
+      values: Object.fromEntries([...own].map(([id, [value]]) => [id, value])),
+      written: written.length > 0 ? Object.fromEntries(written) : null,
+    }
   })
   const fields = table.columns.map(({ id, type }) => `(values ->> '${id}')::${SQL_TYPES[type]}`)
-  await connection.query(`
+  await connection.query(
+    `
     insert into ${relationOf(table.id)} (record, since, written, ${table.columns.map(({ id }) => valueOf(id)).join(', ')})
-    select record, $2, written, ${fields.join(', ')} from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb)`, [JSON.stringify(made), version])
+    select record, $2, written, ${fields.join(', ')} from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb)`,
+    [JSON.stringify(made), version],
+  )
   await recount(connection, table.id, table.columns)
   return { records: made.map(({ record }) => record), columns: [] }
 }
 
-export async function removeRecords(connection: Connection, { table, version }: Changing, { records }: ChangeRequest & { kind: 'remove records' }): Promise<Met> {
-  const { rowCount } = await connection.query(`update ${relationOf(table.id)} set until = $2 where record = any($1) and until is null`, [records, version])
+export async function removeRecords(
+  connection: Connection,
+  { table, version }: Changing,
+  { records }: ChangeRequest & { kind: 'remove records' },
+): Promise<Met> {
+  const { rowCount } = await connection.query(`update ${relationOf(table.id)} set until = $2 where record = any($1) and until is null`, [
+    records,
+    version,
+  ])
   if (rowCount === 0) throw refusals.notFound('record of this table')
   await recount(connection, table.id, table.columns)
   return { records, columns: [] }

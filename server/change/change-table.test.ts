@@ -30,7 +30,10 @@ async function undo(table: Pick<Table, 'id'>, version: number): Promise<{ status
 }
 
 async function listed({ id }: Pick<Table, 'id'>, listing: Partial<Listing> = {}): Promise<number[]> {
-  const response = await server.fetch(`/api/v1/tables/${id}/listings`, { method: 'POST', body: JSON.stringify({ filters: [], sorts: [], ...listing }) })
+  const response = await server.fetch(`/api/v1/tables/${id}/listings`, {
+    method: 'POST',
+    body: JSON.stringify({ filters: [], sorts: [], ...listing }),
+  })
   expect(response.status).toBe(200)
   return [...new Int32Array(await response.arrayBuffer())]
 }
@@ -42,17 +45,23 @@ async function cellsOf(table: Pick<Table, 'id'>): Promise<Map<number, Cell[]>> {
 }
 
 const tableOf = async ({ id }: Pick<Table, 'id'>): Promise<Table> => (await server.ask('GET', `/tables/${id}`)).body
-const set = (record: number, column: Column | undefined, text: string, seen: Cell): ChangeRequest => ({ kind: 'values', reading, cells: [{ record, column: column!.id, text, seen }] })
+const set = (record: number, column: Column | undefined, text: string, seen: Cell): ChangeRequest => ({
+  kind: 'values',
+  reading,
+  cells: [{ record, column: column!.id, text, seen }],
+})
 
 /** Blank and unreadable values of each column, by what is stored and by what is said of it. */
 async function expectCountsTrue(table: Pick<Table, 'id'>): Promise<void> {
   const { columns, records } = await tableOf(table)
   const cells = [...(await cellsOf(table)).values()]
   expect(records).toBe(cells.length)
-  expect(columns.map(({ blank, unreadable }) => [blank, unreadable])).toEqual(columns.map((_, at) => [
-    cells.filter((all) => all[at]![0] === null && !all[at]![1]?.trim()).length,
-    cells.filter((all) => all[at]![0] === null && all[at]![1]?.trim()).length,
-  ]))
+  expect(columns.map(({ blank, unreadable }) => [blank, unreadable])).toEqual(
+    columns.map((_, at) => [
+      cells.filter((all) => all[at]![0] === null && !all[at]![1]?.trim()).length,
+      cells.filter((all) => all[at]![0] === null && all[at]![1]?.trim()).length,
+    ]),
+  )
 }
 
 describe('a value is corrected', () => {
@@ -61,10 +70,24 @@ describe('a value is corrected', () => {
     const [, decay, due] = table.columns
     const { change: made, records } = await change(table, set(2, decay, '36.0', [null, '35 cm']))
     expect(made).toMatchObject({ version: 2, kind: 'values', records: 1, columns: ['Decay'], undoes: null })
-    expect(records).toEqual([{ record: 2, cells: [['T2', null], ['36.0', null], ['2026-04-01', null]] }])
+    expect(records).toEqual([
+      {
+        record: 2,
+        cells: [
+          ['T2', null],
+          ['36.0', null],
+          ['2026-04-01', null],
+        ],
+      },
+    ])
     await change(table, set(1, due, 'soon', ['2026-03-02', null]))
     await change(table, set(4, due, '2.3.2026', ['2026-01-15', null]))
-    expect([...(await cellsOf(table)).values()].map((cells) => cells[2])).toEqual([[null, 'soon'], ['2026-04-01', null], [null, null], ['2026-03-02', '2.3.2026']])
+    expect([...(await cellsOf(table)).values()].map((cells) => cells[2])).toEqual([
+      [null, 'soon'],
+      ['2026-04-01', null],
+      [null, null],
+      ['2026-03-02', '2.3.2026'],
+    ])
     await expectCountsTrue(table)
     expect((await tableOf(table)).version).toBe(4)
   })
@@ -83,14 +106,23 @@ describe('a value is corrected', () => {
   test('a pasted block is one change; one value of it that is overtaken stops all of it', async () => {
     const table = await fresh()
     const [tree, decay] = table.columns
-    const block = (seen: Cell): ChangeRequest => ({ kind: 'values', reading, cells: [
-      { record: 1, column: tree!.id, text: 'A', seen: ['T1', null] }, { record: 1, column: decay!.id, text: '1', seen: ['12', null] },
-      { record: 3, column: tree!.id, text: 'C', seen: ['T3', null] }, { record: 3, column: decay!.id, text: 'x', seen },
-    ] })
+    const block = (seen: Cell): ChangeRequest => ({
+      kind: 'values',
+      reading,
+      cells: [
+        { record: 1, column: tree!.id, text: 'A', seen: ['T1', null] },
+        { record: 1, column: decay!.id, text: '1', seen: ['12', null] },
+        { record: 3, column: tree!.id, text: 'C', seen: ['T3', null] },
+        { record: 3, column: decay!.id, text: 'x', seen },
+      ],
+    })
     expect((await change(table, block(['5', null]))).conflicts).toHaveLength(1)
     expect((await cellsOf(table)).get(1)![0]).toEqual(['T1', null])
     expect((await change(table, block([null, null]))).change).toMatchObject({ version: 2, records: 2, columns: ['Tree', 'Decay'] })
-    expect((await cellsOf(table)).get(3)!.slice(0, 2)).toEqual([['C', null], [null, 'x']])
+    expect((await cellsOf(table)).get(3)!.slice(0, 2)).toEqual([
+      ['C', null],
+      [null, 'x'],
+    ])
     await expectCountsTrue(table)
   })
 
@@ -106,18 +138,43 @@ describe('many records at once', () => {
   test('one value for those that a filter finds, or that are named', async () => {
     const table = await fresh()
     const [, decay] = table.columns
-    const filled = await change(table, { kind: 'fill', reading, column: decay!.id, text: '0', filters: [{ kind: 'blank', column: decay!.id }], records: null })
+    const filled = await change(table, {
+      kind: 'fill',
+      reading,
+      column: decay!.id,
+      text: '0',
+      filters: [{ kind: 'blank', column: decay!.id }],
+      records: null,
+    })
     expect(filled.change).toMatchObject({ records: 1, columns: ['Decay'] })
     await change(table, { kind: 'fill', reading, column: decay!.id, text: 'n/a', filters: [], records: [1, 4] })
-    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([[null, 'n/a'], [null, '35 cm'], ['0', null], [null, 'n/a']])
+    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([
+      [null, 'n/a'],
+      [null, '35 cm'],
+      ['0', null],
+      [null, 'n/a'],
+    ])
     await expectCountsTrue(table)
   })
 
   test('records are added and removed; a number is never given twice', async () => {
     const table = await fresh()
     const [tree, decay] = table.columns
-    const added = await change(table, { kind: 'add records', reading, rows: [[{ column: tree!.id, text: 'T5' }, { column: decay!.id, text: '5 cm' }], []] })
-    expect(added.records.map(({ record, cells }) => [record, cells[0]])).toEqual([[5, ['T5', null]], [6, [null, null]]])
+    const added = await change(table, {
+      kind: 'add records',
+      reading,
+      rows: [
+        [
+          { column: tree!.id, text: 'T5' },
+          { column: decay!.id, text: '5 cm' },
+        ],
+        [],
+      ],
+    })
+    expect(added.records.map(({ record, cells }) => [record, cells[0]])).toEqual([
+      [5, ['T5', null]],
+      [6, [null, null]],
+    ])
     await change(table, { kind: 'remove records', records: [6, 2] })
     await change(table, { kind: 'add records', reading, rows: [[]] })
     expect(await listed(table)).toEqual([1, 3, 4, 5, 7])
@@ -143,10 +200,20 @@ describe('columns', () => {
     const table = await fresh()
     const decay = table.columns[1]!
     const asText = await change(table, { kind: 'change column', reading, column: decay.id, settings: { type: 'text' } })
-    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([['12', null], ['35 cm', null], [null, null], ['40', null]])
+    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([
+      ['12', null],
+      ['35 cm', null],
+      [null, null],
+      ['40', null],
+    ])
     expect(asText.table.columns[1]).toMatchObject({ type: 'text', unreadable: 0, blank: 1 })
     const back = await undo(table, asText.change!.version)
-    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([['12', null], [null, '35 cm'], [null, null], ['40', null]])
+    expect([...(await cellsOf(table)).values()].map((cells) => cells[1])).toEqual([
+      ['12', null],
+      [null, '35 cm'],
+      [null, null],
+      ['40', null],
+    ])
     expect(back.body.table.columns[1]).toMatchObject({ type: 'number', unreadable: 1 })
     await expectCountsTrue(table)
   })
@@ -154,22 +221,50 @@ describe('columns', () => {
   test('name, unit, full marks and what is expected are changed and taken back; two of one name are refused', async () => {
     const table = await fresh()
     const decay = table.columns[1]!
-    const { table: now, change: made } = await change(table, { kind: 'change column', reading, column: decay.id, settings: { name: 'Rot', unit: '%', expectedLow: '0', expectedHigh: '30', isIdentity: true } })
-    expect(now.columns[1]).toMatchObject({ name: 'Rot', unit: '%', expectedLow: '0', expectedHigh: '30', isIdentity: true, header: 'Rot (%)' })
+    const { table: now, change: made } = await change(table, {
+      kind: 'change column',
+      reading,
+      column: decay.id,
+      settings: { name: 'Rot', unit: '%', expectedLow: '0', expectedHigh: '30', isIdentity: true },
+    })
+    expect(now.columns[1]).toMatchObject({
+      name: 'Rot',
+      unit: '%',
+      expectedLow: '0',
+      expectedHigh: '30',
+      isIdentity: true,
+      header: 'Rot (%)',
+    })
     expect(await listed(table, { filters: [{ kind: 'outside', column: decay.id }] })).toEqual([4])
     expect((await server.ask('GET', `/tables/${table.id}/profile`)).body).toMatchObject({ [decay.id]: { outside: 1 } })
-    expect((await undo(table, made!.version)).body.table.columns[1]).toMatchObject({ name: 'Decay', unit: '', expectedHigh: null, isIdentity: false })
-    await expect(change(table, { kind: 'change column', reading, column: decay.id, settings: { name: 'Tree' } })).rejects.toMatchObject({ status: 409, body: { code: 'name-taken' } })
+    expect((await undo(table, made!.version)).body.table.columns[1]).toMatchObject({
+      name: 'Decay',
+      unit: '',
+      expectedHigh: null,
+      isIdentity: false,
+    })
+    await expect(change(table, { kind: 'change column', reading, column: decay.id, settings: { name: 'Tree' } })).rejects.toMatchObject({
+      status: 409,
+      body: { code: 'name-taken' },
+    })
   })
 
   test('one that a gate looks at stays, and says which gate does', async () => {
     const table = await fresh()
     await gateOn(server, table, 'Decay', ['20'], ['low', 'high'])
     const decay = table.columns[1]!.id
-    for (const request of [{ kind: 'remove column', column: decay }, { kind: 'change column', reading, column: decay, settings: { type: 'text' } }] as const) {
-      await expect(change(table, request)).rejects.toMatchObject({ status: 409, body: { code: 'stood-on', message: expect.stringContaining('Decay band”') as string } })
+    for (const request of [
+      { kind: 'remove column', column: decay },
+      { kind: 'change column', reading, column: decay, settings: { type: 'text' } },
+    ] as const) {
+      await expect(change(table, request)).rejects.toMatchObject({
+        status: 409,
+        body: { code: 'stood-on', message: expect.stringContaining('Decay band”') as string },
+      })
     }
-    expect((await change(table, { kind: 'change column', reading, column: decay, settings: { name: 'Rot' } })).table.columns[1]!.name).toBe('Rot')
+    expect((await change(table, { kind: 'change column', reading, column: decay, settings: { name: 'Rot' } })).table.columns[1]!.name).toBe(
+      'Rot',
+    )
   })
 })
 
@@ -179,8 +274,12 @@ describe('taking back', () => {
     const [tree, decay, due] = table.columns
     const states = [[...(await cellsOf(table))]]
     const requests: ChangeRequest[] = [
-      set(2, decay, '36', [null, '35 cm']), { kind: 'add records', reading, rows: [[{ column: tree!.id, text: 'T5' }]] }, { kind: 'remove records', records: [1] },
-      { kind: 'fill', reading, column: due!.id, text: 'soon', filters: [], records: null }, { kind: 'add column', name: 'Lean', unit: '', type: 'number', fullMarks: null }, { kind: 'remove column', column: decay!.id },
+      set(2, decay, '36', [null, '35 cm']),
+      { kind: 'add records', reading, rows: [[{ column: tree!.id, text: 'T5' }]] },
+      { kind: 'remove records', records: [1] },
+      { kind: 'fill', reading, column: due!.id, text: 'soon', filters: [], records: null },
+      { kind: 'add column', name: 'Lean', unit: '', type: 'number', fullMarks: null },
+      { kind: 'remove column', column: decay!.id },
     ]
     const versions: number[] = []
     for (const request of requests) {
@@ -220,7 +319,10 @@ test('a record tells what became of it, and a table which changes were made', as
     { version: 2, kind: 'changed', values: [{ column: decay!.id, name: 'Decay', before: ['12', null], after: ['13', null] }] },
     { version: 1, kind: 'there from the start', values: [] },
   ])
-  expect((await server.ask('GET', `/tables/${table.id}/changes`)).body).toMatchObject([{ version: 3, kind: 'remove records', records: 1 }, { version: 2, kind: 'values', columns: ['Decay'] }])
+  expect((await server.ask('GET', `/tables/${table.id}/changes`)).body).toMatchObject([
+    { version: 3, kind: 'remove records', records: 1 },
+    { version: 2, kind: 'values', columns: ['Decay'] },
+  ])
 })
 
 test('a run says the same whatever becomes of the table: its labelled table is the table as it stood', async () => {
@@ -235,7 +337,24 @@ test('a run says the same whatever becomes of the table: its labelled table is t
   await change(table, { kind: 'add column', name: 'Lean', unit: '', type: 'number', fullMarks: null })
   expect(await labelled()).toBe(before)
   const { body: as } = await server.ask('POST', `/tables/${table.id}/records`, { records: [1, 2], version: run.tableVersion })
-  expect(as).toEqual([{ record: 1, cells: [['T1', null], ['12', null], ['2026-03-02', null]] }, { record: 2, cells: [['T2', null], [null, '35 cm'], ['2026-04-01', null]] }])
+  expect(as).toEqual([
+    {
+      record: 1,
+      cells: [
+        ['T1', null],
+        ['12', null],
+        ['2026-03-02', null],
+      ],
+    },
+    {
+      record: 2,
+      cells: [
+        ['T2', null],
+        [null, '35 cm'],
+        ['2026-04-01', null],
+      ],
+    },
+  ])
   const again = await keepRun(server, { gateId: gate.id, version: 1, tableId: table.id, binding: 1 })
   expect([run.counts!.caught, again.counts!.caught, again.tableVersion]).toEqual([[1, 1], [0, 2], 5])
 })
@@ -243,7 +362,12 @@ test('a run says the same whatever becomes of the table: its labelled table is t
 describe('listing', () => {
   let table: Table
   beforeAll(async () => {
-    table = await bringIn(server, 'Listed', 'Tree,Decay,Due,Ward\nT1,12,2026-03-02,North\nT2,35 cm,2026-04-01,south_east\nT3,,,North\nT4,40,2026-01-15,100%\nT5,7.5,2026-04-01,"a\\b"\n', ({ columns }) => (columns[1]!.type = 'number'))
+    table = await bringIn(
+      server,
+      'Listed',
+      'Tree,Decay,Due,Ward\nT1,12,2026-03-02,North\nT2,35 cm,2026-04-01,south_east\nT3,,,North\nT4,40,2026-01-15,100%\nT5,7.5,2026-04-01,"a\\b"\n',
+      ({ columns }) => (columns[1]!.type = 'number'),
+    )
   })
   const id = (name: string) => table.columns.find((column) => column.name === name)!.id
   test.each<[string, () => Filter[], number[]]>([
@@ -258,17 +382,34 @@ describe('listing', () => {
     ['blanks', () => [{ kind: 'blank', column: id('Decay') }], [3]],
     ['unreadable', () => [{ kind: 'unreadable', column: id('Decay') }], [2]],
     ['found anywhere, as written', () => [{ kind: 'found', text: '35 C' }], [2]],
-    ['several at once', () => [{ kind: 'values', column: id('Ward'), values: ['North'] }, { kind: 'range', column: id('Decay'), low: null, high: '100' }], [1]],
+    [
+      'several at once',
+      () => [
+        { kind: 'values', column: id('Ward'), values: ['North'] },
+        { kind: 'range', column: id('Decay'), low: null, high: '100' },
+      ],
+      [1],
+    ],
     ['text that means harm', () => [{ kind: 'values', column: id('Ward'), values: ["'; drop table run; --", "\\'"] }], []],
   ])('%s', async (_, filters, expected) => expect(await listed(table, { filters: filters() })).toEqual(expected))
 
   test('sorted by several columns, what cannot be read behind what can, blanks last', async () => {
     expect(await listed(table, { sorts: [{ column: id('Decay'), direction: 'falling' }] })).toEqual([4, 1, 5, 2, 3])
-    expect(await listed(table, { sorts: [{ column: id('Due'), direction: 'rising' }, { column: id('Tree'), direction: 'falling' }] })).toEqual([4, 1, 5, 2, 3])
+    expect(
+      await listed(table, {
+        sorts: [
+          { column: id('Due'), direction: 'rising' },
+          { column: id('Tree'), direction: 'falling' },
+        ],
+      }),
+    ).toEqual([4, 1, 5, 2, 3])
   })
 
   test('ends that are no values of the column are refused', async () => {
-    const response = await server.fetch(`/api/v1/tables/${table.id}/listings`, { method: 'POST', body: JSON.stringify({ filters: [{ kind: 'range', column: id('Decay'), low: 'low', high: null }], sorts: [] }) })
+    const response = await server.fetch(`/api/v1/tables/${table.id}/listings`, {
+      method: 'POST',
+      body: JSON.stringify({ filters: [{ kind: 'range', column: id('Decay'), low: 'low', high: null }], sorts: [] }),
+    })
     expect(response.status).toBe(400)
   })
 })

@@ -19,7 +19,11 @@ export function changeTable(database: Database, tableId: number, request: Change
   return changing(database, tableId, async (connection, change) => {
     const done = await apply(connection, change, request)
     if (Array.isArray(done)) return { conflicts: done, change: null, table: change.table, records: [] }
-    const made = await endChange(connection, change, request.kind, { records: done.records.length, columns: done.columns.map(({ name }) => name), ...(done.detail ? { detail: done.detail } : {}) })
+    const made = await endChange(connection, change, request.kind, {
+      records: done.records.length,
+      columns: done.columns.map(({ name }) => name),
+      ...(done.detail ? { detail: done.detail } : {}),
+    })
     return answer(connection, tableId, made, done)
   })
 }
@@ -28,18 +32,32 @@ export function changeTable(database: Database, tableId: number, request: Change
 export function undo(database: Database, tableId: number, version: number): Promise<ChangeAnswer> {
   return changing(database, tableId, async (connection, change) => {
     const done = await undoChange(connection, change, version)
-    const made = await endChange(connection, change, 'values', { records: done.records.length, columns: done.columns.map(({ name }) => name), undoes: version, ...(done.detail ? { detail: done.detail } : {}) })
+    const made = await endChange(connection, change, 'values', {
+      records: done.records.length,
+      columns: done.columns.map(({ name }) => name),
+      undoes: version,
+      ...(done.detail ? { detail: done.detail } : {}),
+    })
     return answer(connection, tableId, made, done)
   })
 }
 
-function changing(database: Database, tableId: number, work: (connection: Connection, change: Changing) => Promise<ChangeAnswer>): Promise<ChangeAnswer> {
+function changing(
+  database: Database,
+  tableId: number,
+  work: (connection: Connection, change: Changing) => Promise<ChangeAnswer>,
+): Promise<ChangeAnswer> {
   return inTransaction(database, async (connection) => work(connection, await beginChange(connection, tableId)))
 }
 
 async function answer(connection: Connection, tableId: number, change: ChangeAnswer['change'], { records }: Met): Promise<ChangeAnswer> {
   const table = await findTable(connection, tableId)
-  return { conflicts: [], change, table, records: records.length <= MOST_TOLD ? await readRecords(connection, tableId, table.columns, records) : [] }
+  return {
+    conflicts: [],
+    change,
+    table,
+    records: records.length <= MOST_TOLD ? await readRecords(connection, tableId, table.columns, records) : [],
+  }
 }
 
 async function apply(connection: Connection, change: Changing, request: ChangeRequest): Promise<ChangeAnswer['conflicts'] | Met> {
@@ -47,7 +65,12 @@ async function apply(connection: Connection, change: Changing, request: ChangeRe
     case 'values':
       return changeValues(connection, change, request)
     case 'fill':
-      return fill(connection, change, request, request.records ? `record = any('{${request.records.join(',')}}')` : whereOf(connection, change.table.columns, request.filters))
+      return fill(
+        connection,
+        change,
+        request,
+        request.records ? `record = any('{${request.records.join(',')}}')` : whereOf(connection, change.table.columns, request.filters),
+      )
     case 'add records':
       return addRecords(connection, change, request)
     case 'remove records':

@@ -26,14 +26,23 @@ export interface ColumnsMoved {
 type ValuesRequest = ChangeRequest & { kind: 'values' }
 
 /** @returns what was changed elsewhere since it was seen, and then nothing is done; or what it met. @throws Refusal `not-found` */
-export async function changeValues(connection: Connection, changing: Changing, { cells, reading }: ValuesRequest): Promise<Conflict[] | Met> {
+export async function changeValues(
+  connection: Connection,
+  changing: Changing,
+  { cells, reading }: ValuesRequest,
+): Promise<Conflict[] | Met> {
   const { table } = changing
   const columns = new Map(table.columns.map((column) => [column.id, column]))
   const missing = cells.find(({ column }) => !columns.has(column))
   if (missing) throw refusals.notFound('column of this table')
   const asked = table.columns.filter(({ id }) => cells.some(({ column }) => column === id))
   const records = [...new Set(cells.map(({ record }) => record))]
-  const before = new Map((await readRecords(connection, table.id, asked, records)).map(({ record, cells: found }) => [record, new Map(asked.map(({ id }, at): [number, Cell] => [id, found[at]!]))]))
+  const before = new Map(
+    (await readRecords(connection, table.id, asked, records)).map(({ record, cells: found }) => [
+      record,
+      new Map(asked.map(({ id }, at): [number, Cell] => [id, found[at]!])),
+    ]),
+  )
   if (before.size < records.length) throw refusals.notFound('record of this table')
 
   const wanted = new Map<number, Map<number, Cell>>()
@@ -52,7 +61,12 @@ export async function changeValues(connection: Connection, changing: Changing, {
 }
 
 /** What became blank or unreadable, and what is no longer: a table need not be counted for one value. */
-async function countOn(connection: Connection, columns: readonly Column[], before: ReadonlyMap<number, ReadonlyMap<number, Cell>>, after: ReadonlyMap<number, ReadonlyMap<number, Cell>>): Promise<void> {
+async function countOn(
+  connection: Connection,
+  columns: readonly Column[],
+  before: ReadonlyMap<number, ReadonlyMap<number, Cell>>,
+  after: ReadonlyMap<number, ReadonlyMap<number, Cell>>,
+): Promise<void> {
   for (const { id } of columns) {
     let [blank, unreadable] = [0, 0]
     for (const [record, cells] of after) {
@@ -61,19 +75,32 @@ async function countOn(connection: Connection, columns: readonly Column[], befor
       blank += Number(isBlank(now)) - Number(isBlank(old))
       unreadable += Number(isUnreadable(now)) - Number(isUnreadable(old))
     }
-    if (blank !== 0 || unreadable !== 0) await connection.query('update data_column set blank = blank + $2, unreadable = unreadable + $3 where id = $1', [id, blank, unreadable])
+    if (blank !== 0 || unreadable !== 0)
+      await connection.query('update data_column set blank = blank + $2, unreadable = unreadable + $3 where id = $1', [
+        id,
+        blank,
+        unreadable,
+      ])
   }
 }
 
 /** One value for many records: those that are named, or all that filters find. @param where as SQL. @throws Refusal `not-found` */
-export async function fill(connection: Connection, changing: Changing, { column: id, text, reading }: ChangeRequest & { kind: 'fill' }, where: string): Promise<Met> {
+export async function fill(
+  connection: Connection,
+  changing: Changing,
+  { column: id, text, reading }: ChangeRequest & { kind: 'fill' },
+  where: string,
+): Promise<Met> {
   const column = changing.table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
   const cell = newCell(text, column, reading)
-  const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsNow(changing.table.id)} where ${where}`)).map(({ record }) => record)
+  const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsNow(changing.table.id)} where ${where}`)).map(
+    ({ record }) => record,
+  )
   const one = new Map([[id, cell]])
   // A piece at a time: what is sent at once is held at once.
-  for (let at = 0; at < records.length; at += AT_ONCE) await rewriteRows(connection, changing, new Map(records.slice(at, at + AT_ONCE).map((record) => [record, one])))
+  for (let at = 0; at < records.length; at += AT_ONCE)
+    await rewriteRows(connection, changing, new Map(records.slice(at, at + AT_ONCE).map((record) => [record, one])))
   await recount(connection, changing.table.id, [column])
   return { records, columns: [column] }
 }

@@ -8,13 +8,21 @@ import { isSameCell } from './new-cell'
 
 /** The latest first. @throws Refusal `not-found` */
 export async function recordHistory(on: Queryable, tableId: number, record: number): Promise<RecordHistory> {
-  const columns = await rowsOf<{ id: number; name: string; since: number }>(on, 'select id, name, since from data_column where table_id = $1 order by place, id', [tableId])
+  const columns = await rowsOf<{ id: number; name: string; since: number }>(
+    on,
+    'select id, name, since from data_column where table_id = $1 order by place, id',
+    [tableId],
+  )
   const fields = columns.flatMap(({ id }) => [`${valueOf(id)}::text`, writtenOf(id)])
-  const rows = await rowsOf<{ since: number; until: number | null; fields: (string | null)[]; at: string | null; ended: string | null }>(on, `
+  const rows = await rowsOf<{ since: number; until: number | null; fields: (string | null)[]; at: string | null; ended: string | null }>(
+    on,
+    `
     select t.since, t.until, array[${fields.join(', ')}]::text[] as fields, to_json(b.changed_at) #>> '{}' as at, to_json(e.changed_at) #>> '{}' as ended
     from ${relationOf(tableId)} t
     left join table_change b on b.table_id = $1 and b.version = t.since left join table_change e on e.table_id = $1 and e.version = t.until
-    where t.record = $2 order by t.since`, [tableId, record])
+    where t.record = $2 order by t.since`,
+    [tableId, record],
+  )
   if (rows.length === 0) throw refusals.notFound('record of this table')
   const cellsOf = ({ fields: texts }: { fields: (string | null)[] }) => columns.map((_, at): Cell => [texts[2 * at]!, texts[2 * at + 1]!])
   const history: RecordHistory = []
@@ -22,9 +30,17 @@ export async function recordHistory(on: Queryable, tableId: number, record: numb
     const before = rows[index - 1]
     const continues = before?.until === row.since
     const [old, now] = [continues ? cellsOf(before) : null, cellsOf(row)]
-    const values = columns.flatMap(({ id, name }, at) => (old === null || isSameCell(old[at]!, now[at]!) ? [] : [{ column: id, name, before: old[at]!, after: now[at]! }]))
-    history.push({ version: row.since, changedAt: row.at, kind: row.at === null ? 'there from the start' : continues ? 'changed' : 'added', values })
-    if (row.until !== null && rows[index + 1]?.since !== row.until) history.push({ version: row.until, changedAt: row.ended, kind: 'removed', values: [] })
+    const values = columns.flatMap(({ id, name }, at) =>
+      old === null || isSameCell(old[at]!, now[at]!) ? [] : [{ column: id, name, before: old[at]!, after: now[at]! }],
+    )
+    history.push({
+      version: row.since,
+      changedAt: row.at,
+      kind: row.at === null ? 'there from the start' : continues ? 'changed' : 'added',
+      values,
+    })
+    if (row.until !== null && rows[index + 1]?.since !== row.until)
+      history.push({ version: row.until, changedAt: row.ended, kind: 'removed', values: [] })
   })
   return history.reverse()
 }

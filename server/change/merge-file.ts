@@ -31,14 +31,22 @@ interface Meeting {
 }
 
 /** @throws FileError, Refusal `not-found`, `ambiguous`; then nothing is done */
-export async function mergeFile(database: Database, source: AsyncIterable<Uint8Array>, { tableId, settings, isReplacing, isTrial }: Merge, told: (records: number) => void): Promise<MergeAnswer> {
+export async function mergeFile(
+  database: Database,
+  source: AsyncIterable<Uint8Array>,
+  { tableId, settings, isReplacing, isTrial }: Merge,
+  told: (records: number) => void,
+): Promise<MergeAnswer> {
   checkColumns(settings.columns)
   return inTransaction(database, async (connection) => {
     const changing = await beginChange(connection, tableId)
     const { table } = changing
     const meetings = meetingsOf(table, settings)
     // What the table says of a column goes before what the file looks like.
-    const columns = settings.columns.map((plan, at) => ({ ...plan, type: meetings.find((one) => one.at === at)?.column?.type ?? plan.type }))
+    const columns = settings.columns.map((plan, at) => ({
+      ...plan,
+      type: meetings.find((one) => one.at === at)?.column?.type ?? plan.type,
+    }))
     await bringIn(connection, source, { ...settings, columns }, meetings, told)
     const identity = identityOf(table, meetings)
     await match(connection, table, identity)
@@ -49,7 +57,9 @@ export async function mergeFile(database: Database, source: AsyncIterable<Uint8A
     await writeRows(connection, changing, meetings, isReplacing)
     await recount(connection, tableId, [...table.columns, ...came.map((id) => ({ id }))])
     const change = await endChange(connection, changing, isReplacing ? 'replace' : 'append', {
-      records: plan.added + plan.changed + plan.removed, columns: meetings.map(({ plan: { name } }) => name), detail: { came } satisfies ColumnsMoved,
+      records: plan.added + plan.changed + plan.removed,
+      columns: meetings.map(({ plan: { name } }) => name),
+      detail: { came } satisfies ColumnsMoved,
     })
     return { plan, change, table: await findTable(connection, tableId) }
   })
@@ -61,7 +71,9 @@ function folded(name: string): string {
 }
 
 function meetingsOf(table: Table, { columns }: TableSettings): Meeting[] {
-  return columns.flatMap((plan, at) => (plan.isLeftOut ? [] : [{ at, plan, column: table.columns.find(({ name }) => folded(name) === folded(plan.name)) ?? null }]))
+  return columns.flatMap((plan, at) =>
+    plan.isLeftOut ? [] : [{ at, plan, column: table.columns.find(({ name }) => folded(name) === folded(plan.name)) ?? null }],
+  )
 }
 
 /** Those of the table, where the file has all of them. */
@@ -73,7 +85,13 @@ function identityOf(table: Table, meetings: readonly Meeting[]): Meeting[] {
 
 const incoming = (at: number) => `v${at}`
 
-async function bringIn(connection: Connection, source: AsyncIterable<Uint8Array>, settings: TableSettings, meetings: readonly Meeting[], told: (records: number) => void): Promise<void> {
+async function bringIn(
+  connection: Connection,
+  source: AsyncIterable<Uint8Array>,
+  settings: TableSettings,
+  meetings: readonly Meeting[],
+  told: (records: number) => void,
+): Promise<void> {
   const fields = meetings.map(({ at }) => `${incoming(at)} ${SQL_TYPES[settings.columns[at]!.type]}`)
   await connection.query(`create temporary table incoming (place integer, written jsonb, ${fields.join(', ')}) on commit drop`)
   const ids = settings.columns.map((_, at) => (meetings.some((one) => one.at === at) ? at : null))
@@ -84,12 +102,15 @@ async function bringIn(connection: Connection, source: AsyncIterable<Uint8Array>
 /** By line of the file the record that it is; none for a new one. Those that cannot be told apart are noted, and match nothing. */
 async function match(connection: Connection, table: Table, identity: readonly Meeting[]): Promise<void> {
   if (identity.length === 0) {
-    await connection.query('create temporary table matched on commit drop as select place, null::integer as record, false as is_ambiguous from incoming')
+    await connection.query(
+      'create temporary table matched on commit drop as select place, null::integer as record, false as is_ambiguous from incoming',
+    )
     return
   }
   // 5 and 5.0 are one number.
   const text = (of: string, name: string, { type }: Column) => (isNumeric(type) ? `trim_scale(${of}.${name})::text` : `${of}.${name}::text`)
-  const key = (of: string, nameOf: (one: Meeting) => string) => `row(${identity.map((one) => text(of, nameOf(one), one.column!)).join(', ')})::text`
+  const key = (of: string, nameOf: (one: Meeting) => string) =>
+    `row(${identity.map((one) => text(of, nameOf(one), one.column!)).join(', ')})::text`
   const isWhole = identity.map(({ at }) => `i.${incoming(at)} is not null`).join(' and ')
   await connection.query(`
     create temporary table matched on commit drop as
@@ -116,15 +137,25 @@ function textOf(at: number): string {
   return `coalesce(i.written ->> '${at}', i.${incoming(at)}::text)`
 }
 
-async function planOf(connection: Connection, table: Table, meetings: readonly Meeting[], identity: readonly Meeting[], isReplacing: boolean): Promise<MergePlan> {
+async function planOf(
+  connection: Connection,
+  table: Table,
+  meetings: readonly Meeting[],
+  identity: readonly Meeting[],
+  isReplacing: boolean,
+): Promise<MergePlan> {
   const known = meetings.filter(({ column }) => column !== null)
   const fresh = meetings.filter(({ column }) => column === null)
-  const changes = [...known.map((one) => isOther(one, isReplacing)), ...fresh.map(({ at }) => `${textOf(at)} is not null`)].join(' or ') || 'false'
+  const changes =
+    [...known.map((one) => isOther(one, isReplacing)), ...fresh.map(({ at }) => `${textOf(at)} is not null`)].join(' or ') || 'false'
   const from = `matched m join incoming i using (place) left join ${relationOf(table.id)} t on t.record = m.record and t.until is null`
-  const counts = (await rowOf<{ added: number; changed: number; same: number; ambiguous: number }>(connection, `
+  const counts = (await rowOf<{ added: number; changed: number; same: number; ambiguous: number }>(
+    connection,
+    `
     select count(*) filter (where m.record is null and not m.is_ambiguous)::int as added, count(*) filter (where m.is_ambiguous)::int as ambiguous,
       count(*) filter (where m.record is not null and (${changes}))::int as changed, count(*) filter (where m.record is not null and not coalesce((${changes}), false))::int as same
-    from ${from}`))!
+    from ${from}`,
+  ))!
   const gone = `${relationOf(table.id)} t where t.until is null and not exists (select from matched m where m.record = t.record)`
   const removed = isReplacing ? (await rowOf<{ removed: number }>(connection, `select count(*)::int as removed from ${gone}`))!.removed : 0
   const shown = identity.length > 0 ? identity : meetings.slice(0, 1)
@@ -135,17 +166,27 @@ async function planOf(connection: Connection, table: Table, meetings: readonly M
   for (const one of [...known, ...fresh]) {
     if (changed.length >= MOST_EXAMPLES) break
     const before = one.column ? textHere(one.column) : 'null::text'
-    changed.push(...await rowsOf<MergePlan['examples']['changed'][number]>(connection, `
+    changed.push(
+      ...(await rowsOf<MergePlan['examples']['changed'][number]>(
+        connection,
+        `
       select ${who} as who, $1::text as column, ${before} as before, ${textOf(one.at)} as after from ${from}
-      where m.record is not null and ${one.column ? isOther(one, isReplacing) : `${textOf(one.at)} is not null`} order by m.place limit 2`, [one.column?.name ?? one.plan.name]))
+      where m.record is not null and ${one.column ? isOther(one, isReplacing) : `${textOf(one.at)} is not null`} order by m.place limit 2`,
+        [one.column?.name ?? one.plan.name],
+      )),
+    )
   }
   return {
-    identity: identity.map(({ column }) => column!.name), ...counts, removed,
-    newColumns: fresh.map(({ plan }) => plan.name), untouched: table.columns.filter(({ id }) => !known.some(({ column }) => column!.id === id)).map(({ name }) => name),
+    identity: identity.map(({ column }) => column!.name),
+    ...counts,
+    removed,
+    newColumns: fresh.map(({ plan }) => plan.name),
+    untouched: table.columns.filter(({ id }) => !known.some(({ column }) => column!.id === id)).map(({ name }) => name),
     examples: {
       added: await names(`select ${who} as who from ${from} where m.record is null and not m.is_ambiguous order by m.place`),
       ambiguous: await names(`select distinct ${who} as who from ${from} where m.is_ambiguous`),
-      removed: isReplacing ? await names(`select ${whoHere} as who from ${gone} order by t.record`) : [], changed: changed.slice(0, MOST_EXAMPLES),
+      removed: isReplacing ? await names(`select ${whoHere} as who from ${gone} order by t.record`) : [],
+      changed: changed.slice(0, MOST_EXAMPLES),
     },
   }
 }
@@ -156,10 +197,13 @@ async function addColumns(connection: Connection, { table, version }: Changing, 
   for (const one of meetings) {
     if (one.column) continue
     const { name, unit, type, fullMarks } = one.plan
-    const { id } = (await rowOf<{ id: number }>(connection, `
+    const { id } = (await rowOf<{ id: number }>(
+      connection,
+      `
       insert into data_column (table_id, place, header, name, unit, type, full_marks, since)
       values ($1, (select coalesce(max(place), -1) + 1 from data_column where table_id = $1), $2, $3, $4, $5, $6, $7) returning id`,
-      [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version]))!
+      [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version],
+    ))!
     await connection.query(`alter table ${relationOf(table.id)} add column ${valueOf(id)} ${SQL_TYPES[type]}`)
     one.column = { ...table.columns[0]!, id, name, unit, type }
     came.push(id)
@@ -167,7 +211,12 @@ async function addColumns(connection: Connection, { table, version }: Changing, 
   return came
 }
 
-async function writeRows(connection: Connection, { table, version }: Changing, meetings: readonly Meeting[], isReplacing: boolean): Promise<void> {
+async function writeRows(
+  connection: Connection,
+  { table, version }: Changing,
+  meetings: readonly Meeting[],
+  isReplacing: boolean,
+): Promise<void> {
   const relation = relationOf(table.id)
   const met = new Map(meetings.map((one) => [one.column!.id, one]))
   const ids = [...new Set([...table.columns.map(({ id }) => id), ...met.keys()])]
@@ -183,12 +232,18 @@ async function writeRows(connection: Connection, { table, version }: Changing, m
   const written = `nullif((coalesce(t.written, '{}') - array_remove(array[${said}]::text[], null)) || ${own}, '{}')`
   const changes = meetings.map((one) => isOther(one, isReplacing)).join(' or ')
   const { last } = (await rowOf<{ last: number }>(connection, `select coalesce(max(record), 0)::int as last from ${relation}`))!
-  if (isReplacing) await connection.query(`update ${relation} t set until = $1 where t.until is null and not exists (select from matched m where m.record = t.record)`, [version])
+  if (isReplacing)
+    await connection.query(
+      `update ${relation} t set until = $1 where t.until is null and not exists (select from matched m where m.record = t.record)`,
+      [version],
+    )
   const fields = `(record, since, written, ${ids.map(valueOf).join(', ')})`
   await connection.query(`
     with t as (update ${relation} t set until = ${version} from matched m join incoming i using (place) where t.record = m.record and t.until is null and (${changes}) returning t.*)
     insert into ${relation} ${fields} select t.record, ${version}, ${written}, ${ids.map(value).join(', ')} from t join matched m on m.record = t.record join incoming i using (place)`)
-  const fresh = ids.map((id) => (met.has(id) ? `i.${incoming(met.get(id)!.at)}` : `null::${SQL_TYPES[table.columns.find((column) => column.id === id)!.type]}`))
+  const fresh = ids.map((id) =>
+    met.has(id) ? `i.${incoming(met.get(id)!.at)}` : `null::${SQL_TYPES[table.columns.find((column) => column.id === id)!.type]}`,
+  )
   await connection.query(`
     insert into ${relation} ${fields} select ${last} + row_number() over (order by place), ${version}, nullif(${own}, '{}'), ${fresh.join(', ')}
     from matched m join incoming i using (place) where m.record is null order by place`)

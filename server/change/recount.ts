@@ -5,11 +5,24 @@ import { isUnreadable, recordsNow, valueOf } from '../table/relation'
 
 /** @param columns those whose values may have changed */
 export async function recount(connection: Connection, tableId: number, columns: readonly Pick<Column, 'id'>[]): Promise<void> {
-  const counts = columns.flatMap(({ id }) => [`(count(*) - count(${valueOf(id)}))::int as missing${id}`, `count(*) filter (where ${isUnreadable(id)})::int as unreadable${id}`])
-  const found = (await rowOf<Record<string, number>>(connection, `select ${['count(*)::int as records', ...counts].join(', ')} from ${recordsNow(tableId)}`))!
+  const counts = columns.flatMap(({ id }) => [
+    `(count(*) - count(${valueOf(id)}))::int as missing${id}`,
+    `count(*) filter (where ${isUnreadable(id)})::int as unreadable${id}`,
+  ])
+  const found = (await rowOf<Record<string, number>>(
+    connection,
+    `select ${['count(*)::int as records', ...counts].join(', ')} from ${recordsNow(tableId)}`,
+  ))!
   await connection.query('update data_table set records = $2 where id = $1', [tableId, found.records])
-  const rows = columns.map(({ id }) => ({ id, unreadable: found[`unreadable${id}`]!, blank: found[`missing${id}`]! - found[`unreadable${id}`]! }))
-  await connection.query(`
+  const rows = columns.map(({ id }) => ({
+    id,
+    unreadable: found[`unreadable${id}`]!,
+    blank: found[`missing${id}`]! - found[`unreadable${id}`]!,
+  }))
+  await connection.query(
+    `
     update data_column c set blank = r.blank, unreadable = r.unreadable
-    from jsonb_to_recordset($1::jsonb) as r (id bigint, blank bigint, unreadable bigint) where c.id = r.id`, [JSON.stringify(rows)])
+    from jsonb_to_recordset($1::jsonb) as r (id bigint, blank bigint, unreadable bigint) where c.id = r.id`,
+    [JSON.stringify(rows)],
+  )
 }

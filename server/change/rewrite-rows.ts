@@ -19,12 +19,15 @@ export async function rewriteRows(connection: Connection, { table, version }: Ch
   }))
   const relation = relationOf(table.id)
   const fields = table.columns.map((column) => (changed.has(column.id) ? newValue(column) : `old.${valueOf(column.id)}`))
-  const { rowCount } = await connection.query(`
+  const { rowCount } = await connection.query(
+    `
     with new as (select * from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb, columns jsonb)),
     old as (update ${relation} t set until = $2 from new where t.record = new.record and t.until is null returning t.*)
     insert into ${relation} (record, since, written, ${table.columns.map(({ id }) => valueOf(id)).join(', ')})
     select record, $2, nullif((coalesce(old.written, '{}') - array(select jsonb_array_elements_text(new.columns))) || new.written, '{}'), ${fields.join(', ')}
-    from old join new using (record)`, [JSON.stringify(rows), version])
+    from old join new using (record)`,
+    [JSON.stringify(rows), version],
+  )
   return rowCount ?? 0
 }
 

@@ -19,25 +19,42 @@ export async function undoChange(connection: Connection, changing: Changing, und
     return changeColumn(connection, changing, { column, settings: before, reading })
   }
   const relation = relationOf(table.id)
-  const fields = (await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1', [table.id])).map(({ id }) => valueOf(id))
+  const fields = (await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1', [table.id])).map(({ id }) =>
+    valueOf(id),
+  )
   const content = (of: string) => `row(${['written', ...fields].map((field) => `${of}.${field}`).join(', ')})`
   const parts = `
     was as (select * from ${relation} where until = ${undone}), became as (select * from ${relation} where since = ${undone}),
     met as (select record from was union select record from became)`
   // What somebody changed again is theirs; what was changed and changed back is as this change left it.
-  const { clash } = (await rowOf<{ clash: boolean }>(connection, `
+  const { clash } = (await rowOf<{ clash: boolean }>(
+    connection,
+    `
     with ${parts} select exists (
       select from met left join became using (record) left join ${relation} now on now.record = met.record and now.until is null
-      where (became.since is null) <> (now.since is null) or ${content('became')} is distinct from ${content('now')}) as clash`))!
+      where (became.since is null) <> (now.since is null) or ${content('became')} is distinct from ${content('now')}) as clash`,
+  ))!
   if (clash) throw refusals.changedSince()
-  const ended = await rowsOf<{ record: number }>(connection, `
-    with ${parts} update ${relation} t set until = ${version} from met where t.record = met.record and t.until is null returning t.record`)
-  const back = await rowsOf<{ record: number }>(connection, `
-    insert into ${relation} (record, since, written, ${fields.join(', ')}) select record, ${version}, written, ${fields.join(', ')} from ${relation} where until = ${undone} returning record`)
+  const ended = await rowsOf<{ record: number }>(
+    connection,
+    `
+    with ${parts} update ${relation} t set until = ${version} from met where t.record = met.record and t.until is null returning t.record`,
+  )
+  const back = await rowsOf<{ record: number }>(
+    connection,
+    `
+    insert into ${relation} (record, since, written, ${fields.join(', ')}) select record, ${version}, written, ${fields.join(', ')} from ${relation} where until = ${undone} returning record`,
+  )
   // A column that had gone is there again, as if it had never been away: its values were never touched.
   await connection.query('update data_column set until = $3 where table_id = $1 and id = any($2)', [table.id, came, version])
   await connection.query('update data_column set until = null where table_id = $1 and id = any($2)', [table.id, went])
-  const stillThere = await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and until is null', [table.id])
+  const stillThere = await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and until is null', [
+    table.id,
+  ])
   await recount(connection, table.id, stillThere)
-  return { records: [...new Set([...ended, ...back].map(({ record }) => record))], columns: table.columns.filter(({ id }) => came.includes(id)), detail: { came: went, went: came } satisfies ColumnsMoved }
+  return {
+    records: [...new Set([...ended, ...back].map(({ record }) => record))],
+    columns: table.columns.filter(({ id }) => came.includes(id)),
+    detail: { came: went, went: came } satisfies ColumnsMoved,
+  }
 }

@@ -22,10 +22,21 @@ export async function beginChange(connection: Connection, tableId: number): Prom
 }
 
 /** @param columns those that it met, by their names */
-export async function endChange(connection: Connection, { table, version }: Changing, kind: ChangeKind, met: { records: number; columns: readonly string[]; undoes?: number; detail?: object }): Promise<TableChangeMade> {
+export async function endChange(
+  connection: Connection,
+  { table, version }: Changing,
+  kind: ChangeKind,
+  met: { records: number; columns: readonly string[]; undoes?: number; detail?: object },
+): Promise<TableChangeMade> {
   await connection.query('update data_table set version = $2 where id = $1', [table.id, version])
   const detail = { ...met.detail, records: met.records, columns: met.columns }
-  await connection.query('insert into table_change (table_id, version, kind, detail, undoes) values ($1, $2, $3, $4, $5)', [table.id, version, kind, detail, met.undoes ?? null])
+  await connection.query('insert into table_change (table_id, version, kind, detail, undoes) values ($1, $2, $3, $4, $5)', [
+    table.id,
+    version,
+    kind,
+    detail,
+    met.undoes ?? null,
+  ])
   // Told once it is done: what is told in a transaction is told at its end.
   await connection.query('select pg_notify($1, $2)', [CHANNEL, `${table.id} ${version}`])
   return (await changesOf(connection, table.id, 'and version = $2', [version]))[0]!
@@ -33,12 +44,20 @@ export async function endChange(connection: Connection, { table, version }: Chan
 
 /** The latest first. */
 export async function changesOf(on: Queryable, tableId: number, where = '', values: unknown[] = []): Promise<TableChangeMade[]> {
-  return rowsOf<TableChangeMade>(on, `
+  return rowsOf<TableChangeMade>(
+    on,
+    `
     select version, kind, (detail ->> 'records')::int as records, detail -> 'columns' as columns, undoes, to_json(changed_at) #>> '{}' as "changedAt"
-    from table_change where table_id = $1 ${where} order by version desc limit 1000`, [tableId, ...values])
+    from table_change where table_id = $1 ${where} order by version desc limit 1000`,
+    [tableId, ...values],
+  )
 }
 
 /** What was noted of a change beyond its counts; null where there was none. */
-export async function detailOf(on: Queryable, tableId: number, version: number): Promise<{ kind: ChangeKind; detail: Record<string, unknown> } | null> {
+export async function detailOf(
+  on: Queryable,
+  tableId: number,
+  version: number,
+): Promise<{ kind: ChangeKind; detail: Record<string, unknown> } | null> {
   return rowOf(on, 'select kind, detail from table_change where table_id = $1 and version = $2', [tableId, version])
 }

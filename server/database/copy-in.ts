@@ -9,7 +9,11 @@ import type { Connection } from './database'
  * @returns what `rows` returns, once all of it is in
  * @throws what `rows` throws, or why the database did not take it; the connection can then still be rolled back
  */
-export async function copyIn<Result>(connection: Connection, sql: string, rows: (write: (piece: Uint8Array) => Promise<void>) => Promise<Result>): Promise<Result> {
+export async function copyIn<Result>(
+  connection: Connection,
+  sql: string,
+  rows: (write: (piece: Uint8Array) => Promise<void>) => Promise<Result>,
+): Promise<Result> {
   const copy = connection.query(copyFrom(sql))
   // Watched from the start, so that a failure between two writes is not an unhandled one.
   let broken: { reason: unknown } | null = null

@@ -20,7 +20,9 @@ const FIGURES = /^\s*(\d{1,2})[./-](\d{1,2})[./-]\d{4}\s*$/
 
 export function columnWatcher(encode: CellEncoder, { type }: ColumnPlan): ColumnWatcher {
   const statistics: ColumnStatistics = {
-    blank: 0, unreadable: 0, examples: [],
+    blank: 0,
+    unreadable: 0,
+    examples: [],
     percents: type === 'percent' ? { signed: 0, upToOne: 0, overOne: 0, examples: [] } : null,
     dates: type === 'date' ? { either: 0, dayFirst: 0, monthFirst: 0, examples: [] } : null,
   }
@@ -31,7 +33,8 @@ export function columnWatcher(encode: CellEncoder, { type }: ColumnPlan): Column
       const { state } = encode(bytes, start, end, rows)
       if (state === 'blank') statistics.blank++
       else if (state === 'unreadable' && statistics.unreadable++ < MOST_EXAMPLES) examples.push({ record, text: textOf(bytes, start, end) })
-      if (dates && state !== 'blank' && !(end - start === ISO_DATE && bytes[start + 4] === MINUS)) lookAtDate(dates, textOf(bytes, start, end), record)
+      if (dates && state !== 'blank' && !(end - start === ISO_DATE && bytes[start + 4] === MINUS))
+        lookAtDate(dates, textOf(bytes, start, end), record)
       if (percents && state === 'readable') lookAtPercent(percents, bytes, start, end, record)
     },
   }
@@ -45,8 +48,18 @@ function lookAtDate(dates: NonNullable<ColumnStatistics['dates']>, text: string,
   if (way && dates[way]++ === 0) dates.examples.push({ record, text })
 }
 
-function lookAtPercent(percents: NonNullable<ColumnStatistics['percents']>, bytes: Uint8Array, start: number, end: number, record: number): void {
-  const way = hasSign(bytes, start, end) ? 'signed' : Math.abs(Number(textOf(bytes, start, end).replace(',', '.'))) <= 1 ? 'upToOne' : 'overOne'
+function lookAtPercent(
+  percents: NonNullable<ColumnStatistics['percents']>,
+  bytes: Uint8Array,
+  start: number,
+  end: number,
+  record: number,
+): void {
+  const way = hasSign(bytes, start, end)
+    ? 'signed'
+    : Math.abs(Number(textOf(bytes, start, end).replace(',', '.'))) <= 1
+      ? 'upToOne'
+      : 'overOne'
   if (percents[way]++ === 0) percents.examples.push({ record, text: textOf(bytes, start, end) })
 }
 

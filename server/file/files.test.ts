@@ -19,7 +19,8 @@ afterAll(async () => {
 const TEXT = `Tree,Trunk\n${Array.from({ length: RECORDS }, (_, at) => `T${at},${at % 90}\n`).join('')}`
 const FILE = new TextEncoder().encode(TEXT)
 const settings = settingsOf(TEXT.slice(0, 1000))
-const records = async (name: string) => (await server.database.query<{ records: number }>('select records from data_table where name = $1', [name])).rows[0]?.records
+const records = async (name: string) =>
+  (await server.database.query<{ records: number }>('select records from data_table where name = $1', [name])).rows[0]?.records
 
 /** The file in small pieces; `at` is told of each before it is given. */
 async function* sent(bytes: Uint8Array = FILE, at: (byte: number) => Promise<void> = async () => undefined): AsyncGenerator<Uint8Array> {
@@ -36,10 +37,12 @@ async function lookAt(text: string, choice = {}): Promise<FileLook> {
 
 test('more files than there are threads come in one after the other, each in whole', async () => {
   const names = ['a', 'b', 'c', 'd', 'e'].map((name) => `Many ${name}`)
-  await Promise.all(names.map(async (name) => {
-    const { id } = await files.add(`${name}.csv`, sent())
-    await files.bringIn(id, { name, settings }, {})
-  }))
+  await Promise.all(
+    names.map(async (name) => {
+      const { id } = await files.add(`${name}.csv`, sent())
+      await files.bringIn(id, { name, settings }, {})
+    }),
+  )
   expect(await Promise.all(names.map(records))).toEqual(names.map(() => RECORDS))
 }, 30_000)
 
@@ -55,10 +58,17 @@ test('one who stops waiting leaves nothing behind, and the thread to the next; t
   const { id } = await files.add('stopped.csv', sent(long))
   const stop = new AbortController()
   const heard: Progress[] = []
-  const stopped = files.bringIn(id, { name: 'Stopped', settings }, { signal: stop.signal, heard: (progress) => {
-    heard.push(progress)
-    stop.abort()
-  } })
+  const stopped = files.bringIn(
+    id,
+    { name: 'Stopped', settings },
+    {
+      signal: stop.signal,
+      heard: (progress) => {
+        heard.push(progress)
+        stop.abort()
+      },
+    },
+  )
   await expect(stopped).rejects.toThrow('nobody waits for it any more')
   expect(heard[0]!.records).toBeGreaterThan(0)
   expect(await records('Stopped')).toBeUndefined()
@@ -80,7 +90,14 @@ describe('a look goes to the end of the file', () => {
     const { statistics, settings: found } = await lookAt(`${TEXT}T,35 cm\nT,\nT,n/a\n`)
     expect(statistics!.records).toBe(RECORDS + 3)
     expect(found.columns[1]!.type).toBe('number')
-    expect(statistics!.columns[1]).toMatchObject({ blank: 1, unreadable: 2, examples: [{ record: RECORDS + 1, text: '35 cm' }, { record: RECORDS + 3, text: 'n/a' }] })
+    expect(statistics!.columns[1]).toMatchObject({
+      blank: 1,
+      unreadable: 2,
+      examples: [
+        { record: RECORDS + 1, text: '35 cm' },
+        { record: RECORDS + 3, text: 'n/a' },
+      ],
+    })
   }, 30_000)
 
   test('a column whose beginning says little of the rest is told as what it is', async () => {
@@ -96,8 +113,18 @@ describe('a look goes to the end of the file', () => {
   }, 30_000)
 
   test('dates that read either way, and percents with and without their sign, are counted apart', async () => {
-    const { statistics } = await lookAt('Due,Decay\n03/04/2026,72%\n13/04/2026,0.72\n04/05/2026,12\n05/05/2026,\n', { columns: { 1: { type: 'percent' } } })
-    expect(statistics!.columns[0]!.dates).toEqual({ either: 2, dayFirst: 1, monthFirst: 0, examples: [{ record: 1, text: '03/04/2026' }, { record: 2, text: '13/04/2026' }] })
+    const { statistics } = await lookAt('Due,Decay\n03/04/2026,72%\n13/04/2026,0.72\n04/05/2026,12\n05/05/2026,\n', {
+      columns: { 1: { type: 'percent' } },
+    })
+    expect(statistics!.columns[0]!.dates).toEqual({
+      either: 2,
+      dayFirst: 1,
+      monthFirst: 0,
+      examples: [
+        { record: 1, text: '03/04/2026' },
+        { record: 2, text: '13/04/2026' },
+      ],
+    })
     expect(statistics!.columns[1]!.percents).toMatchObject({ signed: 1, upToOne: 1, overOne: 1 })
   })
 })
@@ -109,7 +136,12 @@ test('columns that are left out are not stored; full marks and who the record is
   expect(look.statistics!.records).toBe(2)
   look.settings.columns[1]!.isLeftOut = true
   const { body } = await importBy(server.ask, 'Marks', text, look.settings)
-  expect(body).toMatchObject({ records: 2, columns: [
-    { name: 'Trainee', fullMarks: null, isIdentity: true }, { name: 'M1', fullMarks: '5', isIdentity: false }, { name: 'M2', fullMarks: '10', blank: 1 },
-  ] })
+  expect(body).toMatchObject({
+    records: 2,
+    columns: [
+      { name: 'Trainee', fullMarks: null, isIdentity: true },
+      { name: 'M1', fullMarks: '5', isIdentity: false },
+      { name: 'M2', fullMarks: '10', blank: 1 },
+    ],
+  })
 })

@@ -78,7 +78,9 @@ export class Files {
 
   /** @returns the id of the new table. @throws Refusal `file-gone`, and as `importTable` does; nothing stays behind then, but the file */
   async bringIn(id: string, table: Omit<NewTable, 'fileName'>, waiting: Waiting<Progress>): Promise<number> {
-    const tableId = await this.use(id, (one) => this.imports.do({ kind: 'import', source: this.sourceOf(one), table: { ...table, fileName: one.name } }, waiting))
+    const tableId = await this.use(id, (one) =>
+      this.imports.do({ kind: 'import', source: this.sourceOf(one), table: { ...table, fileName: one.name } }, waiting),
+    )
     await this.remove(id)
     return tableId
   }

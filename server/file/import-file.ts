@@ -31,7 +31,12 @@ export function mergeSentFile({ source, merge }: MergeTask, on: OnTask<Progress>
 }
 
 /** Tells how far it is, and ends it where nobody waits any more. */
-async function whileReading<Result>(source: FileSource, sheet: string | null, { say, signal }: OnTask<Progress>, work: (pieces: AsyncIterable<Uint8Array>, told: Told) => Promise<Result>): Promise<Result> {
+async function whileReading<Result>(
+  source: FileSource,
+  sheet: string | null,
+  { say, signal }: OnTask<Progress>,
+  work: (pieces: AsyncIterable<Uint8Array>, told: Told) => Promise<Result>,
+): Promise<Result> {
   const told = (records: number, share: number | null): void => {
     if (signal.aborted) throw new Error('nobody waits for it any more')
     say({ records, share, isWaiting: false })

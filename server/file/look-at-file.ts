@@ -25,7 +25,10 @@ export interface LookResult {
 /** Where more of a column's values than this cannot be read as their beginning suggested, it is taken for text. */
 const TOO_MANY = 0.5
 
-export async function lookAtFile({ source, choice }: LookTask, { say, signal }: Pick<OnTask<Progress>, 'say' | 'signal'>): Promise<LookResult> {
+export async function lookAtFile(
+  { source, choice }: LookTask,
+  { say, signal }: Pick<OnTask<Progress>, 'say' | 'signal'>,
+): Promise<LookResult> {
   const goOn = () => {
     if (signal.aborted) throw new Error('nobody waits for it any more')
   }
@@ -50,7 +53,10 @@ export async function lookAtFile({ source, choice }: LookTask, { say, signal }: 
     })
   }
   let statistics = await look()
-  const wrong = statistics?.columns.flatMap(({ unreadable, blank }, at) => (unreadable > TOO_MANY * (statistics!.records - blank) && chosen.columns?.[at]?.type === undefined ? [at] : [])) ?? []
+  const wrong =
+    statistics?.columns.flatMap(({ unreadable, blank }, at) =>
+      unreadable > TOO_MANY * (statistics!.records - blank) && chosen.columns?.[at]?.type === undefined ? [at] : [],
+    ) ?? []
   if (wrong.length > 0) {
     for (const at of wrong) Object.assign(preview.settings.columns[at]!, { type: 'text', fraction: false })
     statistics = await look()
@@ -69,7 +75,11 @@ async function startOf(opened: OpenedSource): Promise<Uint8Array> {
 }
 
 /** Reads every value as it would be read on its way in. @throws FileError where a line cannot be read at all */
-async function statisticsOf(opened: OpenedSource, settings: TableSettings, told: (records: number, share: number) => void): Promise<NonNullable<FileLook['statistics']>> {
+async function statisticsOf(
+  opened: OpenedSource,
+  settings: TableSettings,
+  told: (records: number, share: number) => void,
+): Promise<NonNullable<FileLook['statistics']>> {
   const watchers = settings.columns.map((column): ColumnWatcher => columnWatcher(cellEncoder(readingOf(settings, column)), column))
   // What would be stored is written, and let go of.
   const rows = new BinaryRows()

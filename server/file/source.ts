@@ -35,7 +35,9 @@ export async function openSource(source: FileSource, sheet: string | null, told:
   const opened = await openFile(original)
   const wanted = sheet ?? opened.sheets[0] ?? null
   const plain = source.plain && source.plain.file.sheet === wanted ? source.plain : await made()
-  return plain ? { sheets: opened.sheets, plain, size: plain.file.head.length + plain.size, pieces: () => withHead(plain, plainFd) } : { sheets: [], plain, size, pieces: () => piecesOf(original) }
+  return plain
+    ? { sheets: opened.sheets, plain, size: plain.file.head.length + plain.size, pieces: () => withHead(plain, plainFd) }
+    : { sheets: [], plain, size, pieces: () => piecesOf(original) }
 
   async function made(): Promise<PlainText | null> {
     const writer = pieceWriter(plainFd)

@@ -27,8 +27,14 @@ afterAll(() => server.close())
 const TEXT = 'Tree,Decay\nA,5\nB,12\nC,40\n'
 const SCALE = plainScale('Band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
 const RULES = {
-  schema: 1, form: 'rules', name: 'Rules', hitPolicy: 'first', inputs: SCALE.inputs, outcomes: SCALE.outcomes,
-  rules: [{ condition: 'Decay > 5 and Decay < 70', entries: [{ feel: '"a" + "b"' }], note: 'n' }], otherwise: [{ is: 'rest' }],
+  schema: 1,
+  form: 'rules',
+  name: 'Rules',
+  hitPolicy: 'first',
+  inputs: SCALE.inputs,
+  outcomes: SCALE.outcomes,
+  rules: [{ condition: 'Decay > 5 and Decay < 70', entries: [{ feel: '"a" + "b"' }], note: 'n' }],
+  otherwise: [{ is: 'rest' }],
 }
 const bound = () => ({ Decay: { column: table.columns[1]!.id } })
 
@@ -36,8 +42,13 @@ const reading = { decimalMark: 'point', dateOrder: 'day' }
 const filters = () => {
   const [tree, decay] = moved.columns.map(({ id }) => id)
   return [
-    { kind: 'values', column: tree, values: ['A'] }, { kind: 'range', column: decay, low: '1', high: null }, { kind: 'contains', column: tree, text: 'a' },
-    { kind: 'blank', column: decay }, { kind: 'unreadable', column: decay }, { kind: 'outside', column: decay }, { kind: 'found', text: '%_' },
+    { kind: 'values', column: tree, values: ['A'] },
+    { kind: 'range', column: decay, low: '1', high: null },
+    { kind: 'contains', column: tree, text: 'a' },
+    { kind: 'blank', column: decay },
+    { kind: 'unreadable', column: decay },
+    { kind: 'outside', column: decay },
+    { kind: 'found', text: '%_' },
   ]
 }
 
@@ -51,7 +62,12 @@ const changes = (): object[] => {
     { kind: 'add records', reading, rows: [[{ column: tree, text: 'D' }], []] },
     { kind: 'remove records', records: [2] },
     { kind: 'add column', name: 'Lean', unit: '°', type: 'number', fullMarks: '5' },
-    { kind: 'change column', reading, column: decay, settings: { name: 'Rot', unit: '', type: 'text', fullMarks: null, isIdentity: true, expectedLow: '0', expectedHigh: '9' } },
+    {
+      kind: 'change column',
+      reading,
+      column: decay,
+      settings: { name: 'Rot', unit: '', type: 'text', fullMarks: null, isIdentity: true, expectedLow: '0', expectedHigh: '9' },
+    },
     { kind: 'remove column', column: tree },
   ]
 }
@@ -64,7 +80,11 @@ const requests = (): [string, string, unknown][] => [
   ['PUT', `/gates/${gate.id}/draft`, { draft: { ...RULES, name: 'Band' }, seen: 1 }],
   ['POST', `/gates/${gate.id}/versions`, { seen: 1 }],
   ['PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: bound(), seen: 1 }],
-  ['POST', '/runs', { gateId: gate.id, version: 1, tableId: table.id, binding: 1, feeding: [{ gateId: 1, version: 1, binding: 1 }], asOf: '2026-03-02' }],
+  [
+    'POST',
+    '/runs',
+    { gateId: gate.id, version: 1, tableId: table.id, binding: 1, feeding: [{ gateId: 1, version: 1, binding: 1 }], asOf: '2026-03-02' },
+  ],
   ['PATCH', `/runs/${run.id}`, { name: 'Spring' }],
   ['PATCH', `/tables/${table.id}`, { name: 'Trees' }],
   ['POST', `/tables/${table.id}/records`, { records: [1, 2] }],
@@ -75,7 +95,29 @@ const requests = (): [string, string, unknown][] => [
 ]
 
 const STRANGE: unknown[] = [
-  null, true, 0, -1, 0.5, 2 ** 31, 2 ** 53, 1e308, '', ' ', '\0', '\ud800', 'x'.repeat(5000), '=1+1', '9'.repeat(400), '1e-400', '0000-01-01', '9999-99-99', [], [null], {}, { a: 1 }, '__proto__',
+  null,
+  true,
+  0,
+  -1,
+  0.5,
+  2 ** 31,
+  2 ** 53,
+  1e308,
+  '',
+  ' ',
+  '\0',
+  '\ud800',
+  'x'.repeat(5000),
+  '=1+1',
+  '9'.repeat(400),
+  '1e-400',
+  '0000-01-01',
+  '9999-99-99',
+  [],
+  [null],
+  {},
+  { a: 1 },
+  '__proto__',
 ]
 
 /** The same with one of its parts in another shape. */
@@ -90,57 +132,124 @@ function changed(body: unknown, path: readonly number[], strange: unknown): unkn
 
 test('requests that are almost right are done, or refused with a reason, and never a fault of ours', async () => {
   const paths = fc.array(fc.nat(30), { maxLength: 7 })
-  await fc.assert(fc.asyncProperty(fc.nat(100), paths, fc.constantFrom(...STRANGE), async (which, path, strange) => {
-    const [method, address, body] = requests()[which % requests().length]!
-    const answer = await server.ask(method, address, changed(body, path, strange))
-    const { code, message } = answer.body as { code?: string; message?: string }
-    expect([answer.status < 500, answer.status < 400 || (Boolean(code) && Boolean(message))]).toEqual([true, true])
-  }), { numRuns: 2400 })
+  await fc.assert(
+    fc.asyncProperty(fc.nat(100), paths, fc.constantFrom(...STRANGE), async (which, path, strange) => {
+      const [method, address, body] = requests()[which % requests().length]!
+      const answer = await server.ask(method, address, changed(body, path, strange))
+      const { code, message } = answer.body as { code?: string; message?: string }
+      expect([answer.status < 500, answer.status < 400 || (Boolean(code) && Boolean(message))]).toEqual([true, true])
+    }),
+    { numRuns: 2400 },
+  )
 }, 120_000)
 
 test('so are addresses that are almost right', async () => {
   const ids = fc.constantFrom('1', '0', '-1', '999999', '2147483648', '9007199254740993', '1e3', '%00', '%E0%A4%A', '..%2f', 'x', '')
-  const places = fc.constantFrom('tables/{}', 'tables/{}/profile', 'tables/{}/columns/{}', 'tables/{}/changes', 'tables/{}/changes/{}/undoing', 'tables/{}/records/{}/history', 'tables/{}/file.{}', 'tables/{}/listings', 'tables/{}/merges', 'files/{}', 'files/{}/looks', 'moves', 'gates/{}', 'gates/{}/bindings', 'gates/{}/bindings/{}', 'gates/{}/feeding/{}', 'runs/{}', 'runs/{}/records', 'runs/{}/columns/{}', 'runs/{}/labelled.csv', 'nothing/{}')
-  await fc.assert(fc.asyncProperty(places, ids, ids, fc.constantFrom('GET', 'HEAD', 'DELETE', 'POST'), async (place, first, second, method) => {
-    // What is there stays there.
-    if (method === 'DELETE' && first === '1') return
-    const response = await server.fetch(`/api/v1/${place.replace('{}', first).replace('{}', second)}`, { method, ...(method === 'POST' ? { body: '{' } : {}) })
-    await response.arrayBuffer()
-    expect([place, first, second, method, response.status < 500]).toEqual([place, first, second, method, true])
-  }), { numRuns: 400 })
+  const places = fc.constantFrom(
+    'tables/{}',
+    'tables/{}/profile',
+    'tables/{}/columns/{}',
+    'tables/{}/changes',
+    'tables/{}/changes/{}/undoing',
+    'tables/{}/records/{}/history',
+    'tables/{}/file.{}',
+    'tables/{}/listings',
+    'tables/{}/merges',
+    'files/{}',
+    'files/{}/looks',
+    'moves',
+    'gates/{}',
+    'gates/{}/bindings',
+    'gates/{}/bindings/{}',
+    'gates/{}/feeding/{}',
+    'runs/{}',
+    'runs/{}/records',
+    'runs/{}/columns/{}',
+    'runs/{}/labelled.csv',
+    'nothing/{}',
+  )
+  await fc.assert(
+    fc.asyncProperty(places, ids, ids, fc.constantFrom('GET', 'HEAD', 'DELETE', 'POST'), async (place, first, second, method) => {
+      // What is there stays there.
+      if (method === 'DELETE' && first === '1') return
+      const response = await server.fetch(`/api/v1/${place.replace('{}', first).replace('{}', second)}`, {
+        method,
+        ...(method === 'POST' ? { body: '{' } : {}),
+      })
+      await response.arrayBuffer()
+      expect([place, first, second, method, response.status < 500]).toEqual([place, first, second, method, true])
+    }),
+    { numRuns: 400 },
+  )
 }, 120_000)
 
 test('so are lists that are almost right', async () => {
   const [tree, decay] = moved.columns.map(({ id }) => id)
-  const listing = { filters: filters(), sorts: [{ column: decay, direction: 'rising' }, { column: tree, direction: 'falling' }] }
-  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), async (path, strange) => {
-    const response = await server.fetch(`/api/v1/tables/${moved.id}/listings`, { method: 'POST', body: JSON.stringify(changed(listing, path, strange)) })
-    const text = await response.text()
-    expect([response.status < 500, response.status < 400 ? '' : text]).toEqual([true, response.status < 400 ? '' : text])
-  }), { numRuns: 400 })
+  const listing = {
+    filters: filters(),
+    sorts: [
+      { column: decay, direction: 'rising' },
+      { column: tree, direction: 'falling' },
+    ],
+  }
+  await fc.assert(
+    fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), async (path, strange) => {
+      const response = await server.fetch(`/api/v1/tables/${moved.id}/listings`, {
+        method: 'POST',
+        body: JSON.stringify(changed(listing, path, strange)),
+      })
+      const text = await response.text()
+      expect([response.status < 500, response.status < 400 ? '' : text]).toEqual([true, response.status < 400 ? '' : text])
+    }),
+    { numRuns: 400 },
+  )
 }, 120_000)
 
 test('so are files that go into a table in ways that are almost right', async () => {
   const settings = settingsOf(TEXT)
-  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), fc.boolean(), fc.boolean(), async (path, strange, isReplacing, isTrial) => {
-    const { id: file } = (await server.ask('POST', '/files?name=almost', TEXT)).body as { id: string }
-    const answer = await server.ask('POST', `/tables/${table.id}/merges`, changed({ file, settings, isReplacing, isTrial }, path, strange))
-    expect([answer.status < 500, answer.body]).toEqual([true, answer.body])
-    await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
-  }), { numRuns: 150 })
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.nat(30), { maxLength: 5 }),
+      fc.constantFrom(...STRANGE),
+      fc.boolean(),
+      fc.boolean(),
+      async (path, strange, isReplacing, isTrial) => {
+        const { id: file } = (await server.ask('POST', '/files?name=almost', TEXT)).body as { id: string }
+        const answer = await server.ask(
+          'POST',
+          `/tables/${table.id}/merges`,
+          changed({ file, settings, isReplacing, isTrial }, path, strange),
+        )
+        expect([answer.status < 500, answer.body]).toEqual([true, answer.body])
+        await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
+      },
+    ),
+    { numRuns: 150 },
+  )
 }, 120_000)
 
 test('so are files with settings that are almost right', async () => {
   const settings = settingsOf(TEXT)
   const format: object = settings
-  const bytes = fc.oneof(fc.constant(new TextEncoder().encode(TEXT)), fc.uint8Array({ maxLength: 60 }), fc.string({ unit: 'binary' }).map((text) => new TextEncoder().encode(text)))
-  await fc.assert(fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), bytes, async (path, strange, body) => {
-    const { id: file } = (await server.ask('POST', '/files?name=almost', body)).body as { id: string }
-    const choice = changed({ format: { ...format, columns: undefined, kind: undefined }, columns: { 0: settings.columns[0] } }, path, strange)
-    const look = await server.ask('POST', `/files/${file}/looks`, choice)
-    const made = await server.ask('POST', '/tables', changed({ file, name: 'Almost', settings }, path, strange))
-    expect([look.status < 500, made.status < 500, look.body, made.body]).toEqual([true, true, look.body, made.body])
-    if (made.status === 201) await server.ask('DELETE', `/tables/${(made.body as Table).id}`)
-    await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
-  }), { numRuns: 300 })
+  const bytes = fc.oneof(
+    fc.constant(new TextEncoder().encode(TEXT)),
+    fc.uint8Array({ maxLength: 60 }),
+    fc.string({ unit: 'binary' }).map((text) => new TextEncoder().encode(text)),
+  )
+  await fc.assert(
+    fc.asyncProperty(fc.array(fc.nat(30), { maxLength: 5 }), fc.constantFrom(...STRANGE), bytes, async (path, strange, body) => {
+      const { id: file } = (await server.ask('POST', '/files?name=almost', body)).body as { id: string }
+      const choice = changed(
+        { format: { ...format, columns: undefined, kind: undefined }, columns: { 0: settings.columns[0] } },
+        path,
+        strange,
+      )
+      const look = await server.ask('POST', `/files/${file}/looks`, choice)
+      const made = await server.ask('POST', '/tables', changed({ file, name: 'Almost', settings }, path, strange))
+      expect([look.status < 500, made.status < 500, look.body, made.body]).toEqual([true, true, look.body, made.body])
+      if (made.status === 201) await server.ask('DELETE', `/tables/${(made.body as Table).id}`)
+      await server.fetch(`/api/v1/files/${file}`, { method: 'DELETE' })
+    }),
+    { numRuns: 300 },
+  )
 }, 120_000)

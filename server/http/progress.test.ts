@@ -14,13 +14,21 @@ async function sent(text: string): Promise<string> {
 }
 
 function inLines(path: string, body: object, signal?: AbortSignal): Promise<Response> {
-  return server.fetch(`/api/v1${path}`, { method: 'POST', body: JSON.stringify(body), headers: { Accept: 'application/x-ndjson' }, ...(signal ? { signal } : {}) })
+  return server.fetch(`/api/v1${path}`, {
+    method: 'POST',
+    body: JSON.stringify(body),
+    headers: { Accept: 'application/x-ndjson' },
+    ...(signal ? { signal } : {}),
+  })
 }
 
 test('whoever accepts lines is told how far it is, and then what came of it', async () => {
   const response = await inLines('/tables', { file: await sent(TEXT), name: 'In lines', settings: settingsOf(TEXT.slice(0, 1000)) })
   expect(response.headers.get('Content-Type')).toMatch(/^application\/x-ndjson/)
-  const lines = (await response.text()).trim().split('\n').map((line) => JSON.parse(line) as { progress?: { records: number; share: number }; status?: number; body?: object })
+  const lines = (await response.text())
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { progress?: { records: number; share: number }; status?: number; body?: object })
   const progress = lines.flatMap((line) => line.progress ?? [])
   expect(progress.length).toBeGreaterThan(0)
   expect(progress.map(({ share }) => share)).toEqual(progress.map(({ share }) => share).toSorted((a, b) => a - b))

@@ -14,7 +14,10 @@ export type LastLine<Body> = { status: number; body: Body }
  * @param problemFor what is answered where `work` fails
  */
 export async function withProgress<Body>(
-  context: Context, status: number, work: (waiting: Waiting<Progress>) => Promise<Body>, problemFor: (error: unknown, context: Context) => LastLine<unknown>,
+  context: Context,
+  status: number,
+  work: (waiting: Waiting<Progress>) => Promise<Body>,
+  problemFor: (error: unknown, context: Context) => LastLine<unknown>,
 ): Promise<void> {
   const left = new AbortController()
   context.res.once('close', () => left.abort())
@@ -36,6 +39,9 @@ export async function withProgress<Body>(
     say({ progress })
   }
   work({ signal: left.signal, heard, delayed: () => say({ progress: { records: 0, share: null, isWaiting: true } satisfies Progress }) })
-    .then((body) => say({ status, body }), (error: unknown) => say(problemFor(error, context)))
+    .then(
+      (body) => say({ status, body }),
+      (error: unknown) => say(problemFor(error, context)),
+    )
     .finally(() => lines.end())
 }

@@ -14,7 +14,8 @@ export function fileRoutes(_: Database, { files }: Jobs, problemFor: ProblemFor)
   return new Router({ prefix: `${API}/files` })
     .post('/', async (context) => {
       const { name } = context.query
-      if (typeof name !== 'string' || name === '' || name.length > LONGEST_NAME) throw refusals.malformed(`the parameter name has to be the file’s, of 1 to ${LONGEST_NAME} characters.`)
+      if (typeof name !== 'string' || name === '' || name.length > LONGEST_NAME)
+        throw refusals.malformed(`the parameter name has to be the file’s, of 1 to ${LONGEST_NAME} characters.`)
       context.body = await withBody(context, (bytes) => files.add(name, bytes))
       context.status = 201
     })

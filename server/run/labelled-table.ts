@@ -14,21 +14,48 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
   const { gate, columns } = run
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
   const plain = (value: string): OutField => ({ value, unreadable: null })
-  const [label, status, rule, ...others] = addedHeaders(columns.map(({ name }) => name), run)
-  const added = (name: string, type: OutColumn['type'] = 'text', colours?: OutColumn['colours']): OutColumn => ({ name, unit: '', type, fullMarks: null, isIdentity: false, hasUnreadable: false, ...(colours ? { colours } : {}) })
+  const [label, status, rule, ...others] = addedHeaders(
+    columns.map(({ name }) => name),
+    run,
+  )
+  const added = (name: string, type: OutColumn['type'] = 'text', colours?: OutColumn['colours']): OutColumn => ({
+    name,
+    unit: '',
+    type,
+    fullMarks: null,
+    isIdentity: false,
+    hasUnreadable: false,
+    ...(colours ? { colours } : {}),
+  })
   const looks = gate.outcomes.map((outcome) => new Map(outcome.labels.map(({ value, colour }) => [value, colour])))
-  const typeOf = (at: number): OutColumn['type'] => (gate.outcomes[at]!.type === 'boolean' || gate.outcomes[at]!.type === 'date' ? (gate.outcomes[at]!.type as OutColumn['type']) : 'text')
+  const typeOf = (at: number): OutColumn['type'] =>
+    gate.outcomes[at]!.type === 'boolean' || gate.outcomes[at]!.type === 'date' ? (gate.outcomes[at]!.type as OutColumn['type']) : 'text'
   const table: OutTable = {
     name: run.tableName,
     columns: [
-      ...(await outColumns(connection, columns, recordsAt(run.tableId, run.tableVersion))), added(label!, typeOf(0), looks[0]), added(status!), added(rule!),
+      ...(await outColumns(connection, columns, recordsAt(run.tableId, run.tableVersion))),
+      added(label!, typeOf(0), looks[0]),
+      added(status!),
+      added(rule!),
       ...others.map((name, at) => added(name, gate.outcomes[at + 1]!.type === 'number' ? 'number' : typeOf(at + 1), looks[at + 1])),
     ],
   }
-  const outcome = (at: number) => plain(gate.outcomes[at]!.type === 'boolean' ? `case ${outcomeField(at)} when true then 'true' when false then 'false' end` : `${outcomeField(at)}::text`)
+  const outcome = (at: number) =>
+    plain(
+      gate.outcomes[at]!.type === 'boolean'
+        ? `case ${outcomeField(at)} when true then 'true' when false then 'false' end`
+        : `${outcomeField(at)}::text`,
+    )
   const fields: OutField[] = [
-    ...columns.map(outField), outcome(0), plain(`coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`), plain(wordOf(ruleTexts(run), 'run.rule')),
+    ...columns.map(outField),
+    outcome(0),
+    plain(`coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`),
+    plain(wordOf(ruleTexts(run), 'run.rule')),
     ...others.map((_, at) => outcome(at + 1)),
   ]
-  yield* writeTable(format, table, outRows(connection, fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`))
+  yield* writeTable(
+    format,
+    table,
+    outRows(connection, fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`),
+  )
 }

@@ -21,6 +21,9 @@ export async function* decisionBatches(connection: Connection, runId: number): A
 }
 
 /** A column as it saw it. @param at the place among the columns that it looked at */
-export function seenBatches(connection: Connection, { runId, at, type }: { runId: number; at: number; type: Column['type'] }): AsyncGenerator<ColumnBatch> {
+export function seenBatches(
+  connection: Connection,
+  { runId, at, type }: { runId: number; at: number; type: Column['type'] },
+): AsyncGenerator<ColumnBatch> {
   return columnBatches(connection, runRelation(runId), seenSource(at, type))
 }

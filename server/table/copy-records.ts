@@ -16,7 +16,12 @@ const PIECE = 1 << 18
  * @throws FileError where the file cannot be read as `settings` say
  */
 export async function copyRecords(
-  connection: Connection, sql: string, source: AsyncIterable<Uint8Array>, settings: TableSettings, columnIds: (number | null)[], told: (records: number) => void,
+  connection: Connection,
+  sql: string,
+  source: AsyncIterable<Uint8Array>,
+  settings: TableSettings,
+  columnIds: (number | null)[],
+  told: (records: number) => void,
 ): Promise<Tally> {
   const encoder = recordEncoder(settings, columnIds)
   await copyIn(connection, sql, async (write) => {

@@ -23,7 +23,12 @@ export function writtenField({ id, type }: Pick<Column, 'id' | 'type'>): CsvFiel
  * Bytes of the file, piece by piece, in UTF-8. Text that a spreadsheet program would run is guarded (`core/value/guarded-text`).
  * @param from what the fields are of; has a column `record`, which orders the lines
  */
-export async function* csvPieces(connection: Connection, heads: readonly string[], fields: readonly CsvField[], from: string): AsyncGenerator<Uint8Array> {
+export async function* csvPieces(
+  connection: Connection,
+  heads: readonly string[],
+  fields: readonly CsvField[],
+  from: string,
+): AsyncGenerator<Uint8Array> {
   yield Buffer.from(csvText([heads.map(guardText)], PLAIN_CSV))
   // The texts are made in one step and looked at in the next: written into one, each would be made several times.
   const made = fields.map(({ text, isPlain }, at) => `${text} as f${at}, ${isPlain} as p${at}`)
@@ -33,7 +38,12 @@ export async function* csvPieces(connection: Connection, heads: readonly string[
 }
 
 export function tableCsv(connection: Connection, tableId: number, columns: readonly Column[]): AsyncGenerator<Uint8Array> {
-  return csvPieces(connection, columns.map(({ header, name }) => header || name), columns.map(writtenField), recordsNow(tableId))
+  return csvPieces(
+    connection,
+    columns.map(({ header, name }) => header || name),
+    columns.map(writtenField),
+    recordsNow(tableId),
+  )
 }
 
 const [LINE_FEED, RETURN, QUOTE] = [0x0a, 0x0d, 0x22]

@@ -16,7 +16,10 @@ export function whereOf(connection: Quoting, columns: readonly Column[], filters
 }
 
 function condition(connection: Quoting, columns: readonly Column[], filter: Filter): string {
-  if (filter.kind === 'found') return columns.length === 0 ? 'false' : `concat_ws(E'\\n', ${columns.map(({ id }) => writtenText(id)).join(', ')}) ilike ${pattern(connection, filter.text)}`
+  if (filter.kind === 'found')
+    return columns.length === 0
+      ? 'false'
+      : `concat_ws(E'\\n', ${columns.map(({ id }) => writtenText(id)).join(', ')}) ilike ${pattern(connection, filter.text)}`
   const column = columns.find(({ id }) => id === filter.column)
   if (!column) throw refusals.notFound('column of this table')
   const value = valueOf(column.id)
@@ -50,7 +53,12 @@ function pattern(connection: Quoting, text: string): string {
 }
 
 /** The numbers of the listed records, in their order, as whole numbers of 32 bits, the lowest byte first. Blanks come last either way, what cannot be read just before them. */
-export async function* listedRecords(connection: Connection, tableId: number, columns: readonly Column[], { filters, sorts }: Listing): AsyncGenerator<Uint8Array> {
+export async function* listedRecords(
+  connection: Connection,
+  tableId: number,
+  columns: readonly Column[],
+  { filters, sorts }: Listing,
+): AsyncGenerator<Uint8Array> {
   const order = sorts.flatMap(({ column: id, direction }) => {
     const column = columns.find((one) => one.id === id)
     if (!column) throw refusals.notFound('column of this table')
@@ -67,4 +75,3 @@ export async function* listedRecords(connection: Connection, tableId: number, co
 }
 
 const AT_ONCE = 65_536
-

@@ -27,19 +27,31 @@ export async function* outRows(connection: Connection, fields: readonly OutField
   const place = (sql: string | null) => (sql === null ? null : asked.push(sql) - 1)
   const places = fields.map(({ value, unreadable }) => ({ value: place(value)!, unreadable: place(unreadable) }))
   for await (const rows of copyRows(connection, `select ${asked.join(', ')} from ${from} order by record`, asked.length, AT_ONCE)) {
-    yield Array.from({ length: rows.length }, (_, row): OutRow => places.map(({ value, unreadable }) => ({
-      value: rows.text(row, value), unreadable: unreadable === null ? null : rows.text(row, unreadable),
-    })))
+    yield Array.from({ length: rows.length }, (_, row): OutRow =>
+      places.map(({ value, unreadable }) => ({
+        value: rows.text(row, value),
+        unreadable: unreadable === null ? null : rows.text(row, unreadable),
+      })),
+    )
   }
 }
 
 /** Columns with the digits that their numbers need, which some formats have to know before the first record. */
 export async function outColumns(connection: Connection, columns: readonly Column[], relation: string): Promise<OutColumn[]> {
   const numbers = columns.filter(({ type }) => isNumeric(type))
-  const asked = numbers.flatMap(({ id }) => [`max(length(trunc(abs(${valueOf(id)}))::text)) as w${id}`, `max(scale(trim_scale(${valueOf(id)}))) as f${id}`])
-  const found = asked.length === 0 ? {} : (await rowOf<Record<string, number | null>>(connection, `select ${asked.join(', ')} from ${relation}`))!
+  const asked = numbers.flatMap(({ id }) => [
+    `max(length(trunc(abs(${valueOf(id)}))::text)) as w${id}`,
+    `max(scale(trim_scale(${valueOf(id)}))) as f${id}`,
+  ])
+  const found =
+    asked.length === 0 ? {} : (await rowOf<Record<string, number | null>>(connection, `select ${asked.join(', ')} from ${relation}`))!
   return columns.map(({ id, name, unit, type, fullMarks, isIdentity, unreadable }) => ({
-    name, unit, type, fullMarks, isIdentity, hasUnreadable: unreadable > 0,
+    name,
+    unit,
+    type,
+    fullMarks,
+    isIdentity,
+    hasUnreadable: unreadable > 0,
     ...(isNumeric(type) ? { digits: { whole: found[`w${id}`] ?? 1, fraction: found[`f${id}`] ?? 0 } } : {}),
   }))
 }

@@ -25,7 +25,11 @@ afterAll(() => server.close())
 async function taken(path: string): Promise<{ bytes: Uint8Array; type: string; name: string }> {
   const response = await server.fetch(`/api/v1${path}`)
   expect(response.status).toBe(200)
-  return { bytes: new Uint8Array(await response.arrayBuffer()), type: response.headers.get('Content-Type')!, name: response.headers.get('Content-Disposition')! }
+  return {
+    bytes: new Uint8Array(await response.arrayBuffer()),
+    type: response.headers.get('Content-Type')!,
+    name: response.headers.get('Content-Disposition')!,
+  }
 }
 
 async function recordsOf({ id, records }: Table): Promise<TableRecord[]> {
@@ -38,13 +42,17 @@ test.each(OUT_FORMATS)('as %s a table goes out and comes in again as it was', as
   const { id } = (await server.ask('POST', `/files?name=again.${format}`, bytes)).body as { id: string }
   // What a format does not say is said again.
   const untyped = format === 'csv' || format === 'json' || format === 'jsonl'
-  const { settings, problem } = (await server.ask('POST', `/files/${id}/looks`, { columns: untyped ? { 4: { type: 'boolean' }, 5: { type: 'text' } } : {} })).body as FileLook
+  const { settings, problem } = (
+    await server.ask('POST', `/files/${id}/looks`, { columns: untyped ? { 4: { type: 'boolean' }, 5: { type: 'text' } } : {} })
+  ).body as FileLook
   expect(problem).toBeNull()
   const { body } = await server.ask('POST', '/tables', { file: id, name: `As ${format}`, settings })
   const again = body as Table
-  expect(again.columns.map(({ name, unit, type, fullMarks, blank, unreadable }) => ({ name, unit, type, fullMarks, blank, unreadable })))
-    .toEqual(table.columns.map(({ name, unit, type, fullMarks, blank, unreadable }) => ({ name, unit, type, fullMarks, blank, unreadable })))
-  const values = (all: TableRecord[]) => all.map(({ cells }) => cells.map(([value, written]) => value ?? (written === null ? null : { written })))
+  expect(
+    again.columns.map(({ name, unit, type, fullMarks, blank, unreadable }) => ({ name, unit, type, fullMarks, blank, unreadable })),
+  ).toEqual(table.columns.map(({ name, unit, type, fullMarks, blank, unreadable }) => ({ name, unit, type, fullMarks, blank, unreadable })))
+  const values = (all: TableRecord[]) =>
+    all.map(({ cells }) => cells.map(([value, written]) => value ?? (written === null ? null : { written })))
   expect(values(await recordsOf(again))).toEqual(values(await recordsOf(table)))
 })
 
@@ -56,7 +64,12 @@ test('the labelled table of a run goes out in every format, with what the gate s
     const { texts, settings } = await readWhole(bytes)
     const heads = settings.columns.map(({ name }) => name)
     expect(heads.slice(6)).toEqual([gate.name, `${gate.name} status`, `${gate.name} limits`])
-    expect(texts.map((record) => record.slice(6, 8))).toEqual([['high', 'labelled'], ['low', 'labelled'], ['low', 'labelled'], ['', 'held']])
+    expect(texts.map((record) => record.slice(6, 8))).toEqual([
+      ['high', 'labelled'],
+      ['low', 'labelled'],
+      ['low', 'labelled'],
+      ['', 'held'],
+    ])
   }
 })
 

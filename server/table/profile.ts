@@ -1,6 +1,6 @@
 /** How the values of each column are spread, small enough for the head of a table. */
 import type { Column, ColumnProfile, Table, TableProfile } from '@dime-gate/contract/table'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { isOnLine } from '@dime-gate/core/value/read-cell'
 import { type Database, type Queryable, rowOf, rowsOf } from '../database/database'
 import { isOutside, recordsNow, valueOf } from './relation'
 
@@ -34,7 +34,7 @@ async function reckonAndKeep(slow: Database, id: number, version: number, column
 async function reckon(on: Queryable, tableId: number, columns: Column[]): Promise<TableProfile> {
   const profile: TableProfile = {}
   for (const column of columns) {
-    const spread = isNumeric(column.type) || column.type === 'date' ? await bins(on, tableId, column) : await values(on, tableId, column)
+    const spread = isOnLine(column.type) ? await bins(on, tableId, column) : await values(on, tableId, column)
     profile[column.id] = { spread, outside: await outsideOf(on, tableId, column) }
   }
   return profile

@@ -6,7 +6,11 @@ import type { utf8Decoding } from '@dime-gate/interchange/table/decode'
 import type { TableSettings } from '@dime-gate/interchange/table/settings'
 
 /** Those above the table left out; names and full marks are still among them. @throws FileError where a line is none of the table's */
-export async function* recordsOf(source: AsyncIterable<Uint8Array>, decoding: ReturnType<typeof utf8Decoding>, { delimiter, skip, columns, kind, hasHeader }: TableSettings): AsyncGenerator<Records> {
+export async function* recordsOf(
+  source: AsyncIterable<Uint8Array>,
+  decoding: ReturnType<typeof utf8Decoding>,
+  { delimiter, skip, columns, kind, hasHeader }: TableSettings,
+): AsyncGenerator<Records> {
   // What was made into text here ends its records where nothing more comes.
   const reader = recordReader(delimiter, { skip, width: columns.length, isPadded: kind !== 'delimited text' })
   let isEmpty = true

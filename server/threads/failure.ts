@@ -5,9 +5,7 @@ import { Refusal } from '../http/refusal'
 import { refusalFor } from '../http/refusal-for'
 
 export type Failure =
-  | { kind: 'file'; problem: FileProblem }
-  | { kind: 'refused'; status: number; problem: Problem }
-  | { kind: 'other'; message: string }
+  { kind: 'file'; problem: FileProblem } | { kind: 'refused'; status: number; problem: Problem } | { kind: 'other'; message: string }
 
 export function failureOf(error: unknown): Failure {
   if (error instanceof FileError) return { kind: 'file', problem: error.problem }

@@ -10,7 +10,8 @@ export interface AnyTask {
 }
 
 export type ToThread<Task> = { kind: 'task'; task: Task } | { kind: 'stop' }
-export type FromThread<Said, Result> = { kind: 'said'; message: Said } | { kind: 'done'; result: Result } | { kind: 'failed'; failure: Failure }
+export type FromThread<Said, Result> =
+  { kind: 'said'; message: Said } | { kind: 'done'; result: Result } | { kind: 'failed'; failure: Failure }
 
 export interface OnTask<Said> {
   database: Database

@@ -42,7 +42,10 @@ test('tasks that find no thread free wait, are told so, and are done in the orde
   await new Promise((resolve) => setTimeout(resolve, 50))
   others.push(run('third', 20))
   expect(await Promise.all([first, ...others])).toEqual([RECORDS, 10, 20])
-  expect([done, delayed]).toEqual([['first', 'second', 'third'], ['second', 'third']])
+  expect([done, delayed]).toEqual([
+    ['first', 'second', 'third'],
+    ['second', 'third'],
+  ])
 })
 
 test('one who stops waiting is passed over, and the next has the turn', async () => {
@@ -58,10 +61,13 @@ test('one who stops waiting is passed over, and the next has the turn', async ()
 test('a task that is broken off ends soon, and its thread does the next', async () => {
   const stop = new AbortController()
   const heard: number[] = []
-  const broken = pool.do(await look(5 * RECORDS), { signal: stop.signal, heard: ({ records }) => {
-    heard.push(records)
-    stop.abort()
-  } })
+  const broken = pool.do(await look(5 * RECORDS), {
+    signal: stop.signal,
+    heard: ({ records }) => {
+      heard.push(records)
+      stop.abort()
+    },
+  })
   await expect(broken).rejects.toThrow('nobody waits for it any more')
   expect(heard[0]).toBeLessThan(5 * RECORDS)
   expect(recordsOf(await pool.do(await look(10)))).toBe(10)

@@ -23,7 +23,10 @@ export class ThreadPool<Task extends AnyTask, Said, Result> {
   private isClosed = false
 
   /** @param url of the database, for the threads' own connections */
-  constructor(private readonly url: string, private readonly atOnce: number) {}
+  constructor(
+    private readonly url: string,
+    private readonly atOnce: number,
+  ) {}
 
   /** @throws what the task throws; where it was broken off, some error or other */
   async do(task: Task, { heard = () => undefined, delayed = () => undefined, signal }: Waiting<Said> = {}): Promise<Result> {
@@ -90,7 +93,12 @@ export class ThreadPool<Task extends AnyTask, Said, Result> {
   }
 }
 
-function answerOf<Task extends AnyTask, Said, Result>(worker: Worker, task: Task, heard: (message: Said) => void, signal: AbortSignal | undefined): Promise<Result> {
+function answerOf<Task extends AnyTask, Said, Result>(
+  worker: Worker,
+  task: Task,
+  heard: (message: Said) => void,
+  signal: AbortSignal | undefined,
+): Promise<Result> {
   return new Promise((resolve, reject) => {
     const tell = (message: ToThread<Task>) => worker.postMessage(message)
     let late: ReturnType<typeof setTimeout> | undefined

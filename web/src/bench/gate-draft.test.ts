@@ -6,7 +6,10 @@ import { effectScope } from 'vue'
 import { useGateDraft } from './gate-draft'
 
 const SCALE = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }], [band('Sound'), band('Weak')])
-const RULES = rulesGate([anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })], [['Band = "Weak"', 'fell']])
+const RULES = rulesGate(
+  [anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })],
+  [['Band = "Weak"', 'fell']],
+)
 
 /** What is stored, and every change that was asked for; it is refused as stale where `refuses` says so. */
 function stored(draft: Gate['draft'], refuses: () => boolean = () => false) {
@@ -39,7 +42,8 @@ test('a change is kept with the version that it saw; one that is taken back is k
   draft.undo()
   await draft.keep()
   expect(changes).toEqual([
-    ['PUT', '/gates/1/draft', { draft: { ...SCALE, name: 'Other' }, seen: 1 }], ['PUT', '/gates/1/draft', { draft: SCALE, seen: 2 }],
+    ['PUT', '/gates/1/draft', { draft: { ...SCALE, name: 'Other' }, seen: 1 }],
+    ['PUT', '/gates/1/draft', { draft: SCALE, seen: 2 }],
   ])
   expect([draft.keeping.state, draft.isNew]).toEqual(['kept', false])
   stop()
@@ -59,7 +63,11 @@ test('a run says which gates feed it as the page saw them; what moved since is t
   const { draft, feeding, changes, stop } = stored(RULES, () => isStale)
   await draft.open(2)
   expect(await draft.keepRun()).toBeNull()
-  expect(changes.at(-1)).toEqual(['POST', '/runs', { gateId: 1, version: 1, tableId: 2, binding: 1, feeding: [{ gateId: 7, version: 3, binding: 2 }] }])
+  expect(changes.at(-1)).toEqual([
+    'POST',
+    '/runs',
+    { gateId: 1, version: 1, tableId: 2, binding: 1, feeding: [{ gateId: 7, version: 3, binding: 2 }] },
+  ])
   expect(draft.keeping).toEqual({ state: 'stale', message: 'changed elsewhere' })
   feeding.version = 4
   isStale = false

@@ -26,15 +26,64 @@ const choose = (format: Choice['format']) => emit('choose', format)
 <template>
   <div class="fields">
     <template v-if="look && settings">
-      <v-select v-if="look.sheets.length > 1" label="Sheet" :items="look.sheets" :model-value="settings.sheet" @update:model-value="choose({ sheet: $event })" />
-      <v-select v-if="isText" label="Columns are set apart by" :items="DELIMITERS" :model-value="settings.delimiter" @update:model-value="choose({ delimiter: $event })" />
-      <v-select v-if="!isKeyed" label="Left out above" :items="ABOVE" :model-value="settings.skip" @update:model-value="choose({ skip: $event })" />
-      <v-select v-if="!isKeyed" label="First line" :items="HEADS" :model-value="settings.hasHeader" @update:model-value="choose({ hasHeader: $event })" />
-      <v-select v-if="settings.hasHeader" label="Line below the names" :items="MARKS" :model-value="settings.hasFullMarks" @update:model-value="choose({ hasFullMarks: $event })" />
-      <v-select v-if="hasFigures" label="Decimal mark" :items="[{ title: 'point, 0.5', value: 'point' }, { title: 'comma, 0,5', value: 'comma' }]" :model-value="settings.decimalMark" @update:model-value="choose({ decimalMark: $event })" />
-      <v-select v-if="hasDates && settings.kind !== 'Arrow'" label="Dates in figures" :items="DATES" :model-value="settings.dateOrder" @update:model-value="choose({ dateOrder: $event })" />
+      <v-select
+        v-if="look.sheets.length > 1"
+        label="Sheet"
+        :items="look.sheets"
+        :model-value="settings.sheet"
+        @update:model-value="choose({ sheet: $event })"
+      />
+      <v-select
+        v-if="isText"
+        label="Columns are set apart by"
+        :items="DELIMITERS"
+        :model-value="settings.delimiter"
+        @update:model-value="choose({ delimiter: $event })"
+      />
+      <v-select
+        v-if="!isKeyed"
+        label="Left out above"
+        :items="ABOVE"
+        :model-value="settings.skip"
+        @update:model-value="choose({ skip: $event })"
+      />
+      <v-select
+        v-if="!isKeyed"
+        label="First line"
+        :items="HEADS"
+        :model-value="settings.hasHeader"
+        @update:model-value="choose({ hasHeader: $event })"
+      />
+      <v-select
+        v-if="settings.hasHeader"
+        label="Line below the names"
+        :items="MARKS"
+        :model-value="settings.hasFullMarks"
+        @update:model-value="choose({ hasFullMarks: $event })"
+      />
+      <v-select
+        v-if="hasFigures"
+        label="Decimal mark"
+        :items="[{ title: 'point, 0.5', value: 'point' }, { title: 'comma, 0,5', value: 'comma' }]"
+        :model-value="settings.decimalMark"
+        @update:model-value="choose({ decimalMark: $event })"
+      />
+      <v-select
+        v-if="hasDates && settings.kind !== 'Arrow'"
+        label="Dates in figures"
+        :items="DATES"
+        :model-value="settings.dateOrder"
+        @update:model-value="choose({ dateOrder: $event })"
+      />
     </template>
-    <v-select v-if="isText" class="encoding" label="Encoding" :items="ENCODINGS" :model-value="choice.format.encoding ?? settings?.encoding ?? 'utf-8'" @update:model-value="choose({ encoding: $event })" />
+    <v-select
+      v-if="isText"
+      class="encoding"
+      label="Encoding"
+      :items="ENCODINGS"
+      :model-value="choice.format.encoding ?? settings?.encoding ?? 'utf-8'"
+      @update:model-value="choose({ encoding: $event })"
+    />
   </div>
 </template>
 

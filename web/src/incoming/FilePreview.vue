@@ -39,20 +39,18 @@ function setFullMarks(index: number, event: Event): void {
 const valueOf = (event: Event) => (event.target as HTMLInputElement).value
 const isChecked = (event: Event) => (event.target as HTMLInputElement).checked
 
-function shares(one: ColumnStatistics | undefined): { readable: number; blank: number; unreadable: number } | null {
-  const records = props.look.statistics?.records ?? 0
-  if (!one || records === 0) return null
-  return { readable: (records - one.blank - one.unreadable) / records, blank: one.blank / records, unreadable: one.unreadable / records }
-}
+/** What the whole file holds in each column. */
+const quality = computed(() => columns.value.map((_, at) => qualityOf(props.look.statistics?.columns[at], props.look.statistics?.records ?? 0)))
 
-function told(one: ColumnStatistics | undefined): string {
-  if (!one) return ''
-  const words = [one.unreadable > 0 ? `${count(one.unreadable)} unreadable` : '', one.blank > 0 ? `${count(one.blank)} blank` : ''].filter(Boolean)
-  return words.length > 0 ? words.join(', ') : 'all readable'
-}
-
-function examples(one: ColumnStatistics | undefined): string {
-  return one?.examples.map(({ record, text }) => `“${text}” in record ${count(record)}`).join('\n') ?? ''
+function qualityOf(found: ColumnStatistics | undefined, records: number) {
+  if (!found) return null
+  const { blank, unreadable, examples } = found
+  const words = [unreadable > 0 ? `${count(unreadable)} unreadable` : '', blank > 0 ? `${count(blank)} blank` : ''].filter(Boolean)
+  const all = examples.map(({ record, text }) => `“${text}” in record ${count(record)}`)
+  return {
+    isTrouble: unreadable > 0, words: words.join(', ') || 'all readable', first: all[0] ?? null, examples: all.join('\n'),
+    shares: [{ kind: 'readable', share: records - blank - unreadable }, { kind: 'unreadable', share: unreadable }, { kind: 'blank', share: blank }],
+  }
 }
 </script>
 
@@ -62,31 +60,72 @@ function examples(one: ColumnStatistics | undefined): string {
       <thead>
         <tr>
           <th v-for="(column, index) in columns" :key="index" scope="col" :class="{ out: column.isLeftOut }">
-            <input :value="column.name" :aria-label="`Name of column ${index + 1}`" maxlength="200" @input="emit('edit', index, { name: valueOf($event) })">
+            <input
+              :value="column.name"
+              :aria-label="`Name of column ${index + 1}`"
+              maxlength="200"
+              @input="emit('edit', index, { name: valueOf($event) })"
+            />
             <span class="kind">
               <select :value="typeOf(column)" :aria-label="`Type of ${column.name}`" @change="setType(index, $event)">
                 <option v-for="type in TYPES" :key="type.value" :value="type.value">{{ type.title }}</option>
               </select>
-              <input :value="column.unit" class="unit" :aria-label="`Unit of ${column.name}`" placeholder="unit" maxlength="40" @input="emit('edit', index, { unit: valueOf($event) })">
-              <label v-if="isNumeric(column.type)" class="marks">of <input :value="column.fullMarks ?? ''" :aria-label="`Full marks of ${column.name}`" placeholder="–" maxlength="12" @change="setFullMarks(index, $event)"></label>
+              <input
+                :value="column.unit"
+                class="unit"
+                :aria-label="`Unit of ${column.name}`"
+                placeholder="unit"
+                maxlength="40"
+                @input="emit('edit', index, { unit: valueOf($event) })"
+              />
+              <label v-if="isNumeric(column.type)" class="marks"
+                >of
+                <input
+                  :value="column.fullMarks ?? ''"
+                  :aria-label="`Full marks of ${column.name}`"
+                  placeholder="–"
+                  maxlength="12"
+                  @change="setFullMarks(index, $event)"
+              /></label>
             </span>
             <span class="ticks">
-              <label><input type="checkbox" :checked="column.isIdentity" @change="emit('edit', index, { isIdentity: isChecked($event) })"> who it is</label>
-              <label><input type="checkbox" :checked="column.isLeftOut" @change="emit('edit', index, { isLeftOut: isChecked($event) })"> leave out</label>
+              <label
+                ><input type="checkbox" :checked="column.isIdentity" @change="emit('edit', index, { isIdentity: isChecked($event) })" /> who
+                it is</label
+              >
+              <label
+                ><input type="checkbox" :checked="column.isLeftOut" @change="emit('edit', index, { isLeftOut: isChecked($event) })" /> leave
+                out</label
+              >
             </span>
             <span class="bar" aria-hidden="true">
-              <template v-if="shares(look.statistics?.columns[index])">
-                <i class="readable" :style="{ flexGrow: shares(look.statistics?.columns[index])!.readable }" /><i class="unreadable" :style="{ flexGrow: shares(look.statistics?.columns[index])!.unreadable }" /><i :style="{ flexGrow: shares(look.statistics?.columns[index])!.blank }" />
-              </template>
+              <i v-for="{ kind, share } in quality[index]?.shares" :key="kind" :class="kind" :style="{ flexGrow: share }" />
             </span>
-            <span class="said" :class="look.statistics?.columns[index]?.unreadable ? 'trouble' : 'second'" :title="examples(look.statistics?.columns[index])">{{ told(look.statistics?.columns[index]) }}</span>
-            <span v-if="look.statistics?.columns[index]?.unreadable" class="said example second" :title="examples(look.statistics?.columns[index])">“{{ look.statistics.columns[index]!.examples[0]!.text }}” in record {{ count(look.statistics.columns[index]!.examples[0]!.record) }}</span>
+            <span
+              class="said"
+              :class="quality[index]?.isTrouble ? 'trouble' : 'second'"
+              :title="quality[index]?.examples"
+              >{{ quality[index]?.words }}</span
+            >
+            <span
+              v-if="quality[index]?.first"
+              class="said example second"
+              :title="quality[index]?.examples"
+              >{{ quality[index]?.first }}</span
+            >
           </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="(record, at) in look.records" :key="at">
-          <td v-for="(text, index) in record" :key="index" :title="text" :class="{ right: isNumeric(columns[index]?.type ?? 'text'), trouble: unreadable[at]?.[index], second: text.trim() === '', out: columns[index]?.isLeftOut }">{{ text.trim() === '' ? 'blank' : text }}</td>
+          <td
+            v-for="(text, index) in record"
+            :key="index"
+            :title="text"
+            :class="{ right: isNumeric(columns[index]?.type ?? 'text'), trouble: unreadable[at]?.[index], second: text.trim() === '', out: columns[index]?.isLeftOut }"
+          >
+            {{ text.trim() === '' ? 'blank' : text }}
+          </td>
         </tr>
       </tbody>
     </table>

@@ -38,8 +38,13 @@ function told(question: Question): string {
 <template>
   <ul class="questions" aria-label="To be decided first">
     <li v-for="question in questions" :key="`${question.kind} ${question.column}`" class="notice">
-      <span><b>{{ nameOf(question) }}</b>: “{{ question.example.text.trim() }}” in record {{ count(question.example.record) }}. {{ told(question) }}</span>
-      <span class="answers"><v-btn v-for="answer in answers(question)" :key="answer.words" @click="answer.act">{{ answer.words }}</v-btn></span>
+      <span
+        ><b>{{ nameOf(question) }}</b
+        >: “{{ question.example.text.trim() }}” in record {{ count(question.example.record) }}. {{ told(question) }}</span
+      >
+      <span class="answers"
+        ><v-btn v-for="answer in answers(question)" :key="answer.words" @click="answer.act">{{ answer.words }}</v-btn></span
+      >
     </li>
   </ul>
 </template>

@@ -112,36 +112,81 @@ function leave(): void {
   <section v-if="shown && way" class="incoming">
     <header>
       <div class="files" role="tablist" aria-label="Files">
-        <button v-for="one in incoming.all" :key="one.id" type="button" role="tab" :aria-selected="one.id === shown.id" class="plain-button file" :class="{ here: one.id === shown.id, alone: incoming.all.length === 1 }" @click="shownId = one.id">
+        <button
+          v-for="one in incoming.all"
+          :key="one.id"
+          type="button"
+          role="tab"
+          :aria-selected="one.id === shown.id"
+          class="plain-button file"
+          :class="{ here: one.id === shown.id, alone: incoming.all.length === 1 }"
+          @click="shownId = one.id"
+        >
           {{ one.way.file.name }}
         </button>
       </div>
       <span class="space" />
-      <v-select class="goal" label="It becomes" :items="GOALS" :model-value="target?.tableId ?? 0" @update:model-value="way.aimAt($event === 0 ? null : { tableId: $event, isReplacing: target?.isReplacing ?? false })" />
-      <v-select v-if="target" class="manner" label="What is there" :items="[{ title: 'stays, and is added to', value: false }, { title: 'is replaced', value: true }]" :model-value="target.isReplacing" @update:model-value="way.aimAt({ ...target, isReplacing: $event })" />
+      <v-select
+        class="goal"
+        label="It becomes"
+        :items="GOALS"
+        :model-value="target?.tableId ?? 0"
+        @update:model-value="way.aimAt($event === 0 ? null : { tableId: $event, isReplacing: target?.isReplacing ?? false })"
+      />
+      <v-select
+        v-if="target"
+        class="manner"
+        label="What is there"
+        :items="[{ title: 'stays, and is added to', value: false }, { title: 'is replaced', value: true }]"
+        :model-value="target.isReplacing"
+        @update:model-value="way.aimAt({ ...target, isReplacing: $event })"
+      />
       <v-text-field v-else v-model="name" class="table-name" label="Name of the table" maxlength="120" />
-      <v-btn class="primary" :disabled="!mayBringIn" @click="bringIn">{{ !target ? 'Bring it in' : target.isReplacing ? 'Replace' : 'Add' }}</v-btn>
+      <v-btn
+        class="primary"
+        :disabled="!mayBringIn"
+        @click="bringIn"
+        >{{ !target ? 'Bring it in' : target.isReplacing ? 'Replace' : 'Add' }}</v-btn
+      >
       <v-btn v-if="stage === 'bringing in'" @click="way.breakOff()">Stop</v-btn>
       <v-btn v-else @click="leave">{{ incoming.all.length > 1 ? 'Leave this one' : 'Cancel' }}</v-btn>
     </header>
 
     <div class="state">
       <template v-if="isBusy">
-        <v-progress-linear :model-value="100 * (progress?.share ?? 0)" :indeterminate="progress?.share === null || progress?.isWaiting" color="brass" height="6" aria-label="How far it is" />
+        <v-progress-linear
+          :model-value="100 * (progress?.share ?? 0)"
+          :indeterminate="progress?.share === null || progress?.isWaiting"
+          color="brass"
+          height="6"
+          aria-label="How far it is"
+        />
         <span class="second" role="status">{{ told }}</span>
       </template>
       <p v-else-if="look?.statistics" class="second said" role="status">
-        <b>{{ counted(look.statistics.records, 'record') }}</b>, {{ counted(look.settings.columns.length, 'column') }}, read to the end. <template v-if="questions.length > 0">{{ questions.length === 1 ? 'One thing is' : `${count(questions.length)} things are` }} for you to decide before it comes in.</template><template v-else>All below was detected and can be changed; what does not fit its type is kept as written.</template>
+        <b>{{ counted(look.statistics.records, 'record') }}</b>, {{ counted(look.settings.columns.length, 'column') }}, read to the end.
+        <template v-if="questions.length > 0"
+          >{{ questions.length === 1 ? 'One thing is' : `${count(questions.length)} things are` }} for you to decide before it comes
+          in.</template
+        ><template v-else>All below was detected and can be changed; what does not fit its type is kept as written.</template>
       </p>
     </div>
 
     <FileFields v-if="look || trouble" :look="look" :choice="way.choice.value" @choose="way.choose($event)" />
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }} <v-btn class="plain" @click="way.lookAgain()">Try again</v-btn></p>
     <p v-else-if="problem" class="notice problem" role="alert">{{ problem }}</p>
-    <FileQuestions v-if="look && questions.length > 0" :look="look" :questions="questions" @choose="way.choose($event)" @edit="(column, plan) => way!.edit(column, plan)" />
+    <FileQuestions
+      v-if="look && questions.length > 0"
+      :look="look"
+      :questions="questions"
+      @choose="way.choose($event)"
+      @edit="(column, plan) => way!.edit(column, plan)"
+    />
     <MergePlanView v-if="target && plan" :plan="plan" :table-name="goal" :is-replacing="target.isReplacing" />
     <FilePreview v-if="look" :key="shown.id" :look="look" @edit="(column, plan) => way!.edit(column, plan)" />
-    <p v-if="look && look.statistics && look.statistics.records > look.records.length" class="second more">The first {{ count(look.records.length) }} of {{ counted(look.statistics.records, 'record') }}.</p>
+    <p v-if="look && look.statistics && look.statistics.records > look.records.length" class="second more">
+      The first {{ count(look.records.length) }} of {{ counted(look.statistics.records, 'record') }}.
+    </p>
   </section>
   <section v-else class="nothing">
     <h1>No file is on its way</h1>

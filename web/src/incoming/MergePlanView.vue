@@ -17,17 +17,39 @@ const more = (records: number, examples: string[], isCut: boolean) => (isCut && 
 
 <template>
   <section class="plan notice" aria-label="What it does to the table">
-    <p v-if="plan.identity.length > 0">Records of “{{ tableName }}” are found again by <b>{{ plan.identity.join(' and ') }}</b>.</p>
+    <p v-if="plan.identity.length > 0">
+      Records of “{{ tableName }}” are found again by <b>{{ plan.identity.join(' and ') }}</b>.
+    </p>
     <p v-else>Nothing in the file tells who a record of “{{ tableName }}” is, so <b>all of them are added</b>.</p>
     <dl>
       <div v-for="part in parts" :key="part.kind">
-        <dt><b class="figure" :class="{ trouble: part.kind === 'removed' && part.records > 0 }">{{ count(part.records) }}</b> {{ part.kind }}</dt>
-        <dd class="second" :title="part.examples.join('\n')">{{ part.examples.join(' · ') }}{{ more(part.records, part.examples, part.kind !== 'changed') }}</dd>
+        <dt>
+          <b class="figure" :class="{ trouble: part.kind === 'removed' && part.records > 0 }">{{ count(part.records) }}</b> {{ part.kind }}
+        </dt>
+        <dd class="second" :title="part.examples.join('\n')">
+          {{ part.examples.join(' · ') }}{{ more(part.records, part.examples, part.kind !== 'changed') }}
+        </dd>
       </div>
-      <div v-if="plan.newColumns.length > 0"><dt><b class="figure">{{ plan.newColumns.length }}</b> new {{ plan.newColumns.length === 1 ? 'column' : 'columns' }}</dt><dd class="second">{{ plan.newColumns.join(', ') }}</dd></div>
-      <div v-if="plan.untouched.length > 0"><dt><b class="figure">{{ plan.untouched.length }}</b> not in the file</dt><dd class="second">{{ plan.untouched.join(', ') }}: {{ plan.untouched.length === 1 ? 'stays' : 'stay' }} as {{ plan.untouched.length === 1 ? 'it is' : 'they are' }}</dd></div>
+      <div v-if="plan.newColumns.length > 0">
+        <dt>
+          <b class="figure">{{ plan.newColumns.length }}</b> new {{ plan.newColumns.length === 1 ? 'column' : 'columns' }}
+        </dt>
+        <dd class="second">{{ plan.newColumns.join(', ') }}</dd>
+      </div>
+      <div v-if="plan.untouched.length > 0">
+        <dt>
+          <b class="figure">{{ plan.untouched.length }}</b> not in the file
+        </dt>
+        <dd class="second">
+          {{ plan.untouched.join(', ') }}: {{ plan.untouched.length === 1 ? 'stays' : 'stay' }} as
+          {{ plan.untouched.length === 1 ? 'it is' : 'they are' }}
+        </dd>
+      </div>
     </dl>
-    <p v-if="plan.ambiguous > 0" class="trouble" role="alert">{{ counted(plan.ambiguous, 'record') }} of the file cannot be told from others: {{ plan.examples.ambiguous.join(', ') }}. Say on the table’s page with more columns who a record is, or mend the file.</p>
+    <p v-if="plan.ambiguous > 0" class="trouble" role="alert">
+      {{ counted(plan.ambiguous, 'record') }} of the file cannot be told from others: {{ plan.examples.ambiguous.join(', ') }}. Say on the
+      table’s page with more columns who a record is, or mend the file.
+    </p>
   </section>
 </template>
 

@@ -3,7 +3,9 @@ import { droppedFiles, pastedFile } from './dropped-files'
 const file = (name: string) => new File(['a'], name)
 const dropped = (names: string[], folders: string[] = []) => ({
   files: names.map(file) as unknown as FileList,
-  items: names.map((name) => ({ webkitGetAsEntry: () => ({ name, isDirectory: folders.includes(name) }) })) as unknown as DataTransferItemList,
+  items: names.map((name) => ({
+    webkitGetAsEntry: () => ({ name, isDirectory: folders.includes(name) }),
+  })) as unknown as DataTransferItemList,
 })
 
 test('all files that are dropped come in; folders are named', () => {

@@ -40,10 +40,12 @@ function steps(changes: Partial<FileSteps> = {}) {
 
 test('a file is sent once, looked at, and brought in with what was decided', async () => {
   let asked: unknown
-  const { did, all } = steps({ bringIn: async (request) => {
-    asked = request
-    return { id: 7 } as Table
-  } })
+  const { did, all } = steps({
+    bringIn: async (request) => {
+      asked = request
+      return { id: 7 } as Table
+    },
+  })
   const way = fileOnItsWay(file, all)
   await way.lookAgain()
   way.edit(0, { name: ' Oak ' })
@@ -93,28 +95,41 @@ test('a file that the server lost is sent again, unasked', async () => {
   way.choose({ decimalMark: 'comma' })
   while (did.length < 4) await new Promise((resolve) => setTimeout(resolve))
   await new Promise((resolve) => setTimeout(resolve))
-  expect([did, way.trouble.value, way.look.value!.settings.decimalMark]).toEqual([['send', 'look at f1', 'send', 'look at f2'], '', 'comma'])
+  expect([did, way.trouble.value, way.look.value!.settings.decimalMark]).toEqual([
+    ['send', 'look at f1', 'send', 'look at f2'],
+    '',
+    'comma',
+  ])
 })
 
 test('a server that is not there is told, and all that was decided is there when it is back', async () => {
   let isAway = true
-  const { did, all } = steps({ bringIn: async ({ file: id }) => {
-    if (isAway) throw unreachable()
-    did.push(`bring in ${id}`)
-    return { id: 7 } as Table
-  } })
+  const { did, all } = steps({
+    bringIn: async ({ file: id }) => {
+      if (isAway) throw unreachable()
+      did.push(`bring in ${id}`)
+      return { id: 7 } as Table
+    },
+  })
   const way = fileOnItsWay(file, all)
   await way.lookAgain()
   way.edit(0, { name: 'Oak' })
   expect(await way.bringIn('Trees')).toBeNull()
-  expect([way.trouble.value, way.stage.value, way.look.value!.settings.columns[0]!.name]).toEqual(['The server does not answer.', 'ready', 'Oak'])
+  expect([way.trouble.value, way.stage.value, way.look.value!.settings.columns[0]!.name]).toEqual([
+    'The server does not answer.',
+    'ready',
+    'Oak',
+  ])
   isAway = false
   expect(await way.bringIn('Trees')).toEqual({ id: 7 })
   expect(did.at(-1)).toBe('bring in f2')
 })
 
 test('breaking off leaves the file as it was, without a complaint', async () => {
-  const { all } = steps({ bringIn: (_, __, signal) => new Promise((_resolve, reject) => signal.addEventListener('abort', () => reject(new DOMException('cancelled', 'AbortError')))) })
+  const { all } = steps({
+    bringIn: (_, __, signal) =>
+      new Promise((_resolve, reject) => signal.addEventListener('abort', () => reject(new DOMException('cancelled', 'AbortError')))),
+  })
   const way = fileOnItsWay(file, all)
   await way.lookAgain()
   const made = way.bringIn('Trees')

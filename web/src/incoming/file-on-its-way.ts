@@ -72,7 +72,14 @@ export function fileOnItsWay(file: File, steps: FileSteps, into: Target | null =
         return await work((await staged).id)
       } catch (error) {
         const isLost = error instanceof RequestProblem && (error.problem.code === 'file-gone' || error.status === 0)
-        if (isLost || !(await staged?.then(() => true, () => false))) staged = null
+        if (
+          isLost ||
+          !(await staged?.then(
+            () => true,
+            () => false,
+          ))
+        )
+          staged = null
         if (!isFirst || !isLost || error.status === 0) throw error
       }
     }
@@ -161,7 +168,10 @@ export function fileOnItsWay(file: File, steps: FileSteps, into: Target | null =
       const table = await withFile((id) => {
         stage.value = 'bringing in'
         progress.value = { records: 0, share: 0, isWaiting: false }
-        if (to) return steps.merge(to.tableId, { file: id, settings, isReplacing: to.isReplacing, isTrial: false }, heard, asking.signal).then(({ table }) => table)
+        if (to)
+          return steps
+            .merge(to.tableId, { file: id, settings, isReplacing: to.isReplacing, isTrial: false }, heard, asking.signal)
+            .then(({ table }) => table)
         return steps.bringIn({ file: id, name: name.trim(), settings }, heard, asking.signal)
       })
       stage.value = 'done'
@@ -185,7 +195,10 @@ export function fileOnItsWay(file: File, steps: FileSteps, into: Target | null =
     leaving.abort()
     clearTimeout(pause)
     asking.abort()
-    void staged?.then(({ id }) => steps.forget(id), () => undefined)
+    void staged?.then(
+      ({ id }) => steps.forget(id),
+      () => undefined,
+    )
   }
 
   return { file, stage, progress, look, choice, trouble, target, plan, lookAgain, choose, edit, aimAt, bringIn, breakOff, forget }

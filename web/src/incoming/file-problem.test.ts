@@ -16,6 +16,10 @@ test('two columns of one name are told until one of them is named anew, or left 
 test('a column without a name, or no column at all, is told', () => {
   const one = look('a,b\n1,2\n')
   const [first, second] = one.settings.columns
-  expect(problemOf({ ...one, settings: { ...one.settings, columns: [first!, { ...second!, name: '  ' }] } })).toMatch(/Column 2 has no name/)
-  expect(problemOf({ ...one, settings: { ...one.settings, columns: [first!, second!].map((column) => ({ ...column, isLeftOut: true })) } })).toMatch(/no columns/)
+  expect(problemOf({ ...one, settings: { ...one.settings, columns: [first!, { ...second!, name: '  ' }] } })).toMatch(
+    /Column 2 has no name/,
+  )
+  expect(
+    problemOf({ ...one, settings: { ...one.settings, columns: [first!, second!].map((column) => ({ ...column, isLeftOut: true })) } }),
+  ).toMatch(/no columns/)
 })

@@ -3,8 +3,22 @@ import { previewTable } from '@dime-gate/interchange/table/preview'
 import { questionsOf } from './questions'
 
 const plain: ColumnStatistics = { blank: 0, unreadable: 0, examples: [], percents: null, dates: null }
-const dates = (either: number, dayFirst = 0, monthFirst = 0): ColumnStatistics => ({ ...plain, dates: { either, dayFirst, monthFirst, examples: [{ record: 3, text: '03/04/2026' }] } })
-const percents = (signed: number, upToOne: number, overOne: number): ColumnStatistics => ({ ...plain, percents: { signed, upToOne, overOne, examples: [{ record: 1, text: '72%' }, { record: 2, text: '0.72' }] } })
+const dates = (either: number, dayFirst = 0, monthFirst = 0): ColumnStatistics => ({
+  ...plain,
+  dates: { either, dayFirst, monthFirst, examples: [{ record: 3, text: '03/04/2026' }] },
+})
+const percents = (signed: number, upToOne: number, overOne: number): ColumnStatistics => ({
+  ...plain,
+  percents: {
+    signed,
+    upToOne,
+    overOne,
+    examples: [
+      { record: 1, text: '72%' },
+      { record: 2, text: '0.72' },
+    ],
+  },
+})
 const NOTHING = { format: {}, columns: {} }
 
 function look(...columns: ColumnStatistics[]): FileLook {
@@ -13,7 +27,9 @@ function look(...columns: ColumnStatistics[]): FileLook {
 }
 
 test('dates that all read either way are asked about, once for the file', () => {
-  expect(questionsOf(look(dates(5), dates(2)), NOTHING)).toEqual([{ kind: 'dates', column: 0, either: 5, example: { record: 3, text: '03/04/2026' } }])
+  expect(questionsOf(look(dates(5), dates(2)), NOTHING)).toEqual([
+    { kind: 'dates', column: 0, either: 5, example: { record: 3, text: '03/04/2026' } },
+  ])
 })
 
 test('dates of which some read one way alone, or none is in doubt, are not', () => {
@@ -23,7 +39,9 @@ test('dates of which some read one way alone, or none is in doubt, are not', () 
 })
 
 test('bare parts of one among percents are asked about, where they could be meant as percents', () => {
-  expect(questionsOf(look(percents(3, 1, 0)), NOTHING)).toEqual([{ kind: 'percents', column: 0, bare: 1, signed: 3, example: { record: 2, text: '0.72' } }])
+  expect(questionsOf(look(percents(3, 1, 0)), NOTHING)).toEqual([
+    { kind: 'percents', column: 0, bare: 1, signed: 3, example: { record: 2, text: '0.72' } },
+  ])
   expect(questionsOf(look(percents(0, 4, 0)), NOTHING)).toMatchObject([{ bare: 4 }])
   // 0.7 among 12 and 40 is what it says.
   expect(questionsOf(look(percents(0, 4, 9)), NOTHING)).toEqual([])

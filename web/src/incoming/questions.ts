@@ -23,7 +23,8 @@ export function questionsOf({ settings, statistics }: FileLook, { format, column
       open.push({ kind: 'dates', column, either: dates.either, example: dates.examples[0]! })
     }
     if (percents && percents.upToOne > 0 && chosen[column]?.fraction === undefined && (percents.signed > 0 || percents.overOne === 0)) {
-      const example = percents.examples.find(({ text }) => !text.trim().endsWith('%') && Number(text.replace(',', '.')) !== 0) ?? percents.examples[0]!
+      const example =
+        percents.examples.find(({ text }) => !text.trim().endsWith('%') && Number(text.replace(',', '.')) !== 0) ?? percents.examples[0]!
       open.push({ kind: 'percents', column, bare: percents.upToOne + percents.overOne, signed: percents.signed, example })
     }
   })

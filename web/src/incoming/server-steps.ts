@@ -6,7 +6,8 @@ import { askAtLength, send } from '../shared/api'
 import type { FileSteps } from './file-on-its-way'
 
 export const serverSteps: FileSteps = {
-  send: (file, progress, signal) => send(stagedFileSchema, `/files?${new URLSearchParams({ name: file.name.slice(-400) })}`, file, progress, signal),
+  send: (file, progress, signal) =>
+    send(stagedFileSchema, `/files?${new URLSearchParams({ name: file.name.slice(-400) })}`, file, progress, signal),
   look: (id, choice, heard, signal) => askAtLength(fileLookSchema, `/files/${id}/looks`, choice, heard, signal),
   merge: (tableId, request, heard, signal) => askAtLength(mergeAnswerSchema, `/tables/${tableId}/merges`, request, heard, signal),
   bringIn: (request, heard, signal) => askAtLength(tableSchema, '/tables', request, heard, signal),

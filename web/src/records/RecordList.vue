@@ -3,7 +3,7 @@
 import type { Cell, Column } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { LabelLook } from '@dime-gate/core/result/tray'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
@@ -70,7 +70,7 @@ const sample = shallowRef<Cell[][]>([])
 watch(() => props.columns, () => (sample.value = []))
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
-  head: withUnit(column.name, column.unit), isFigure: isNumeric(column.type) || column.type === 'date', least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+  head: withUnit(column.name, column.unit), isFigure: isOnLine(column.type), least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
 })))
 const widths = computed(() => {
   const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels).map((one) => `${one.label}…`) })

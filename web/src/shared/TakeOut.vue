@@ -13,7 +13,9 @@ const formats = computed(() => OUT_FORMATS.map((format) => ({ format, words: WOR
 
 <template>
   <v-menu location="bottom end">
-    <template #activator="{ props: menu }"><v-btn v-bind="menu">{{ label }}</v-btn></template>
+    <template #activator="{ props: menu }"
+      ><v-btn v-bind="menu">{{ label }}</v-btn></template
+    >
     <v-list density="compact">
       <template v-for="{ format, words, isPossible } in formats" :key="format">
         <v-list-item v-if="isPossible" :href="`${API}${path}.${format}`" download :title="words" />

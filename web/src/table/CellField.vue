@@ -46,7 +46,19 @@ defineExpose({
 </script>
 
 <template>
-  <input ref="field" v-model="text" class="field" :aria-label="label" :maxlength="LONGEST" @keydown="key" @pointerdown.stop @dblclick.stop @blur="commit(null)" @paste.stop @copy.stop>
+  <input
+    ref="field"
+    v-model="text"
+    class="field"
+    :aria-label="label"
+    :maxlength="LONGEST"
+    @keydown="key"
+    @pointerdown.stop
+    @dblclick.stop
+    @blur="commit(null)"
+    @paste.stop
+    @copy.stop
+  />
 </template>
 
 <style scoped>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** What is said of a column: of one that is there, or of a new one. */
 import type { Column } from '@dime-gate/contract/table'
-import { COLUMN_TYPES, type ColumnType, isNumeric } from '@dime-gate/core/value/read-cell'
-import { readDate } from '@dime-gate/core/value/read-date'
+import { COLUMN_TYPES, type ColumnType, isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
 import { computed, ref } from 'vue'
 import { date, number, typedNumber } from '../shared/format'
 import { useReturnFocus } from '../shared/useReturnFocus'
 import { TYPE_WORDS } from '../shared/words'
+import { noEndWords, typedEnd } from './typed-end'
 
 export interface ColumnSettings {
   name: string
@@ -32,18 +32,10 @@ const isIdentity = ref(props.column?.isIdentity ?? false)
 const low = ref(shown(props.column?.expectedLow))
 const high = ref(shown(props.column?.expectedHigh))
 const TYPES = COLUMN_TYPES.map((value) => ({ title: TYPE_WORDS[value], value }))
-const isOnLine = computed(() => isNumeric(type.value) || type.value === 'date')
-
-function end(typed: string): string | null | undefined {
-  if (typed.trim() === '') return null
-  if (type.value !== 'date') return typedNumber(typed.replace('\u2212', '-')) ?? undefined
-  const read = readDate(typed.trim(), 'day')
-  return read.state === 'readable' ? read.value : undefined
-}
 
 const wrong = computed(() => {
-  const word = type.value === 'date' ? 'date, as 2 Mar 2026' : 'number'
-  for (const typed of isOnLine.value ? [low.value, high.value] : []) if (end(typed) === undefined) return `“${typed}” is no ${word}.`
+  const ends = isOnLine(type.value) ? [low.value, high.value] : []
+  for (const typed of ends) if (typedEnd(typed, type.value) === undefined) return noEndWords(typed, type.value)
   if (isNumeric(type.value) && fullMarks.value.trim() !== '' && !(Number(typedNumber(fullMarks.value)) > 0)) return 'Full marks are a number above 0.'
   return ''
 })
@@ -53,13 +45,18 @@ function keep(): void {
   emit('keep', {
     name: name.value.trim(), unit: unit.value.trim(), type: type.value, isIdentity: isIdentity.value,
     fullMarks: isNumeric(type.value) && fullMarks.value.trim() !== '' ? typedNumber(fullMarks.value) : null,
-    expectedLow: isOnLine.value ? end(low.value)! : null, expectedHigh: isOnLine.value ? end(high.value)! : null,
+    expectedLow: isOnLine(type.value) ? typedEnd(low.value, type.value)! : null, expectedHigh: isOnLine(type.value) ? typedEnd(high.value, type.value)! : null,
   })
 }
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="440" :aria-label="column ? `The column ${column.name}` : 'A new column'" @update:model-value="emit('close')">
+  <v-dialog
+    :model-value="true"
+    max-width="440"
+    :aria-label="column ? `The column ${column.name}` : 'A new column'"
+    @update:model-value="emit('close')"
+  >
     <v-card class="card">
       <form @submit.prevent="keep">
         <h1>{{ column ? column.name : 'A new column' }}</h1>
@@ -68,13 +65,22 @@ function keep(): void {
           <v-select v-model="type" label="Type" :items="TYPES" />
           <v-text-field v-model="unit" label="Unit" maxlength="40" />
         </div>
-        <p v-if="column && type !== column.type" class="second">Every text of the column is read anew as {{ TYPE_WORDS[type] }}. What does not fit is kept as it is written, and counted.</p>
-        <div v-if="isOnLine" class="pair">
+        <p v-if="column && type !== column.type" class="second">
+          Every text of the column is read anew as {{ TYPE_WORDS[type] }}. What does not fit is kept as it is written, and counted.
+        </p>
+        <div v-if="isOnLine(type)" class="pair">
           <v-text-field v-model="low" label="Expected from" :placeholder="type === 'date' ? '1 Jan 2000' : '0'" maxlength="40" />
           <v-text-field v-model="high" label="to" :placeholder="type === 'date' ? '2 Mar 2026' : '100'" maxlength="40" />
         </div>
         <v-text-field v-if="isNumeric(type)" v-model="fullMarks" label="Full marks: the most that can be reached" maxlength="20" />
-        <v-checkbox v-if="column" v-model="isIdentity" label="Tells who the record is: stays in view, and finds it again" hide-details density="compact" color="primary" />
+        <v-checkbox
+          v-if="column"
+          v-model="isIdentity"
+          label="Tells who the record is: stays in view, and finds it again"
+          hide-details
+          density="compact"
+          color="primary"
+        />
         <p v-if="wrong" class="notice problem" role="alert">{{ wrong }}</p>
         <footer>
           <v-btn class="primary" type="submit" :disabled="name.trim() === '' || wrong !== ''">{{ column ? 'Keep' : 'Add it' }}</v-btn>

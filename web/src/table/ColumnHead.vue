@@ -44,25 +44,62 @@ const quality = computed(() => [
 <template>
   <div class="headbox">
     <div class="line">
-      <button class="plain-button name" type="button" :title="`Sort by ${column.name}; with Shift, after what it is sorted by already`" @click="emit('sort', $event.shiftKey)">
-        <b>{{ column.name }}</b><span v-if="sort" class="sign" :aria-label="sort.direction === 'rising' ? 'rising' : 'falling'"> {{ sort.direction === 'rising' ? '▲' : '▼' }}<small v-if="listing.sorts.length > 1">{{ rank }}</small></span>
+      <button
+        class="plain-button name"
+        type="button"
+        :title="`Sort by ${column.name}; with Shift, after what it is sorted by already`"
+        @click="emit('sort', $event.shiftKey)"
+      >
+        <b>{{ column.name }}</b><span v-if="sort" class="sign" :aria-label="sort.direction === 'rising' ? 'rising' : 'falling'">
+          {{ sort.direction === 'rising' ? '▲' : '▼' }}<small v-if="listing.sorts.length > 1">{{ rank }}</small></span
+        >
       </button>
-      <ColumnMenu :column="column" :profile="profile" :can-move="canMove" @filter="emit('filter', $event)" @hide="emit('hide')" @move="emit('move', $event)" @widen="emit('widen', $event)" @settings="emit('settings')" @remove="emit('remove')" />
+      <ColumnMenu
+        :column="column"
+        :profile="profile"
+        :can-move="canMove"
+        @filter="emit('filter', $event)"
+        @hide="emit('hide')"
+        @move="emit('move', $event)"
+        @widen="emit('widen', $event)"
+        @settings="emit('settings')"
+        @remove="emit('remove')"
+      />
     </div>
     <span class="second unit">{{ unit }}</span>
     <div class="spread">
       <template v-if="ends">
-        <svg :width="space" :height="HEIGHT" aria-hidden="true"><rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" /></svg>
-        <span class="ends second"><span>{{ ends.from }}</span><span v-if="ends.from !== ends.to">{{ ends.to }}</span></span>
+        <svg :width="space" :height="HEIGHT" aria-hidden="true">
+          <rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" />
+        </svg>
+        <span class="ends second"
+          ><span>{{ ends.from }}</span
+          ><span v-if="ends.from !== ends.to">{{ ends.to }}</span></span
+        >
       </template>
       <template v-else-if="profile?.spread.kind === 'values'">
-        <span v-for="{ value, records: found } in profile.spread.distinct === records - column.blank - column.unreadable ? [] : profile.spread.common.slice(0, 2)" :key="value" class="one"><i>{{ value }}</i> <b>{{ count(found) }}</b></span>
+        <span
+          v-for="{ value, records: found } in profile.spread.distinct === records - column.blank - column.unreadable ? [] : profile.spread.common.slice(0, 2)"
+          :key="value"
+          class="one"
+          ><i>{{ value }}</i> <b>{{ count(found) }}</b></span
+        >
         <span class="second">{{ count(profile.spread.distinct) }} different</span>
       </template>
       <span v-else class="second">{{ profile ? 'no value' : '…' }}</span>
     </div>
     <div class="quality">
-      <button v-for="one in quality" :key="one.kind" class="plain-button" type="button" :class="one.kind === 'blank' ? 'second' : 'trouble'" :title="`List the records where ${column.name} is ${one.word}`" @click="emit('filter', { kind: one.kind, column: column.id })">{{ count(one.records) }} {{ one.word }}</button>
+      <button
+        v-for="one in quality"
+        :key="one.kind"
+        class="plain-button"
+        type="button"
+        :class="one.kind === 'blank' ? 'second' : 'trouble'"
+        :title="`List the records where ${column.name} is ${one.word}`"
+        @click="emit('filter', { kind: one.kind, column: column.id })"
+      >
+        {{ count(one.records) }} {{ one.word }}
+      </button>
       <span v-if="quality.length === 0" class="second">all readable</span>
       <span v-if="isFiltered" class="filtered">filtered</span>
     </div>

@@ -2,10 +2,10 @@
 /** What can be done with a column: filtered by, hidden, moved, set, removed. */
 import type { Filter } from '@dime-gate/contract/change'
 import type { Column, TableProfile } from '@dime-gate/contract/table'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { readDate } from '@dime-gate/core/value/read-date'
+import { isOnLine } from '@dime-gate/core/value/read-cell'
 import { computed, ref } from 'vue'
-import { count, typedNumber } from '../shared/format'
+import { count } from '../shared/format'
+import { noEndWords, typedEnd } from './typed-end'
 
 const props = defineProps<{ column: Column; profile: TableProfile[string] | undefined; canMove: { left: boolean; right: boolean } }>()
 const emit = defineEmits<{ filter: [filter: Filter]; hide: []; move: [by: -1 | 1]; widen: [by: number]; settings: []; remove: [] }>()
@@ -15,20 +15,12 @@ const low = ref('')
 const high = ref('')
 const text = ref('')
 const wrong = ref('')
-const isOnLine = computed(() => isNumeric(props.column.type) || props.column.type === 'date')
 const common = computed(() => (props.profile?.spread.kind === 'values' ? props.profile.spread.common : []))
 
-function end(typed: string): string | null | undefined {
-  if (typed.trim() === '') return null
-  if (props.column.type !== 'date') return typedNumber(typed) ?? undefined
-  const read = readDate(typed.trim(), 'day')
-  return read.state === 'readable' ? read.value : undefined
-}
-
 function byRange(): void {
-  const [from, to] = [end(low.value), end(high.value)]
+  const [from, to] = [typedEnd(low.value, props.column.type), typedEnd(high.value, props.column.type)]
   const bad = from === undefined ? low.value : to === undefined ? high.value : null
-  wrong.value = bad === null ? '' : `“${bad}” is no ${props.column.type === 'date' ? 'date, as 2 Mar 2026' : 'number'}.`
+  wrong.value = bad === null ? '' : noEndWords(bad, props.column.type)
   if (bad !== null || (from === null && to === null)) return
   done({ kind: 'range', column: props.column.id, low: from!, high: to! })
 }
@@ -54,21 +46,29 @@ function then(act: () => void): void {
       <button v-bind="menu" class="plain-button opener" type="button" :aria-label="`More on ${column.name}`">⋯</button>
     </template>
     <div class="menu" @keydown.stop>
-      <form v-if="isOnLine" class="range" @submit.prevent="byRange">
+      <form v-if="isOnLine(column.type)" class="range" @submit.prevent="byRange">
         <span class="second">List from</span>
-        <input v-model="low" :aria-label="`${column.name} from`" size="9">
+        <input v-model="low" :aria-label="`${column.name} from`" size="9" />
         <span class="second">to</span>
-        <input v-model="high" :aria-label="`${column.name} to`" size="9">
+        <input v-model="high" :aria-label="`${column.name} to`" size="9" />
         <v-btn type="submit">List</v-btn>
       </form>
       <p v-if="wrong" class="trouble" role="alert">{{ wrong }}</p>
       <form class="range" @submit.prevent="byText">
         <span class="second">with the text</span>
-        <input v-model="text" :aria-label="`${column.name} with the text`" class="grow">
+        <input v-model="text" :aria-label="`${column.name} with the text`" class="grow" />
         <v-btn type="submit">List</v-btn>
       </form>
       <div v-if="common.length > 0" class="values">
-        <button v-for="{ value, records } in common" :key="value" class="plain-button" type="button" @click="done({ kind: 'values', column: column.id, values: [value] })"><span>{{ value }}</span><b class="figure">{{ count(records) }}</b></button>
+        <button
+          v-for="{ value, records } in common"
+          :key="value"
+          class="plain-button"
+          type="button"
+          @click="done({ kind: 'values', column: column.id, values: [value] })"
+        >
+          <span>{{ value }}</span><b class="figure">{{ count(records) }}</b>
+        </button>
       </div>
       <div class="acts">
         <button class="plain-button" type="button" @click="then(() => emit('settings'))">Name, type, unit, what is expected …</button>

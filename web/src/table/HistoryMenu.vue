@@ -32,8 +32,18 @@ watch(() => [isOpen.value, props.version], async () => {
       <p v-else-if="changes?.length === 0" class="second">Nothing was changed since the table came in.</p>
       <ol v-else>
         <li v-for="one in changes" :key="one.version">
-          <span><b>{{ changeWords(one) }}</b><span class="second">version {{ one.version }}, {{ moment(one.changedAt) }}</span></span>
-          <button class="plain-button" type="button" :aria-label="`Take back version ${one.version}`" @click="emit('takeBack', one.version)">Take back</button>
+          <span
+            ><b>{{ changeWords(one) }}</b
+            ><span class="second">version {{ one.version }}, {{ moment(one.changedAt) }}</span></span
+          >
+          <button
+            class="plain-button"
+            type="button"
+            :aria-label="`Take back version ${one.version}`"
+            @click="emit('takeBack', one.version)"
+          >
+            Take back
+          </button>
         </li>
       </ol>
     </div>

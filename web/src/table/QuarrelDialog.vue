@@ -22,10 +22,26 @@ const all = computed(() => props.quarrel.conflicts.map(({ record, column: id, no
   <v-dialog :model-value="true" max-width="520" persistent aria-label="Changed elsewhere meanwhile">
     <v-card class="card">
       <h1>Changed elsewhere meanwhile</h1>
-      <p class="second">Nothing is stored yet. {{ all.length === 1 ? 'One value is' : `${all.length} values are` }} no longer what you saw.</p>
+      <p class="second">
+        Nothing is stored yet. {{ all.length === 1 ? 'One value is' : `${all.length} values are` }} no longer what you saw.
+      </p>
       <table>
-        <thead><tr><th scope="col">Value</th><th scope="col">There now</th><th scope="col">Yours</th></tr></thead>
-        <tbody><tr v-for="one in all.slice(0, SHOWN)" :key="one.key"><td>{{ one.name }}, record {{ one.record }}</td><td>{{ one.theirs }}</td><td><b>{{ one.mine }}</b></td></tr></tbody>
+        <thead>
+          <tr>
+            <th scope="col">Value</th>
+            <th scope="col">There now</th>
+            <th scope="col">Yours</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in all.slice(0, SHOWN)" :key="one.key">
+            <td>{{ one.name }}, record {{ one.record }}</td>
+            <td>{{ one.theirs }}</td>
+            <td>
+              <b>{{ one.mine }}</b>
+            </td>
+          </tr>
+        </tbody>
       </table>
       <p v-if="all.length > SHOWN" class="second">and {{ all.length - SHOWN }} more</p>
       <footer>

@@ -34,12 +34,17 @@ const words = (cell: Cell | null, id: number) => (cell ? cellWords(cell, props.c
 
 <template>
   <aside class="aside" aria-label="The record in focus">
-    <header><h2 class="who">{{ who }}</h2><v-btn class="plain" @click="emit('close')">Close</v-btn></header>
+    <header>
+      <h2 class="who">{{ who }}</h2>
+      <v-btn class="plain" @click="emit('close')">Close</v-btn>
+    </header>
     <dl v-if="cells">
       <div v-for="(column, at) in columns" :key="column.id" :class="{ focused: column.id === focused }">
         <dt>{{ withUnit(column.name, column.unit) }}</dt>
         <dd :class="stateOf(cells[at], column)">{{ cellWords(cells[at], column) }}</dd>
-        <p v-if="stateOf(cells[at], column) === 'unreadable' || stateOf(cells[at], column) === 'outside'" class="expected">expected: {{ expectedWords(column) }}</p>
+        <p v-if="stateOf(cells[at], column) === 'unreadable' || stateOf(cells[at], column) === 'outside'" class="expected">
+          expected: {{ expectedWords(column) }}
+        </p>
         <p v-else-if="cells[at]![0] !== null && cells[at]![1] !== null" class="written second">written “{{ cells[at]![1] }}”</p>
       </div>
     </dl>
@@ -48,7 +53,9 @@ const words = (cell: Cell | null, id: number) => (cell ? cellWords(cell, props.c
     <ol>
       <li v-for="one in history" :key="`${one.version} ${one.kind}`">
         <span class="second">{{ one.changedAt ? moment(one.changedAt) : 'From the file' }} · {{ KINDS[one.kind] }}</span>
-        <span v-for="value in one.values" :key="value.column" class="step">{{ value.name }}: <s>{{ words(value.before, value.column) }}</s> → <b>{{ words(value.after, value.column) }}</b></span>
+        <span v-for="value in one.values" :key="value.column" class="step"
+          >{{ value.name }}: <s>{{ words(value.before, value.column) }}</s> → <b>{{ words(value.after, value.column) }}</b></span
+        >
       </li>
     </ol>
   </aside>

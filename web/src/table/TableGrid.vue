@@ -256,37 +256,87 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
 
 <template>
   <div
-    ref="scroller" class="scroller" role="grid" tabindex="0" data-takes-paste aria-label="Records" :aria-rowcount="order.length + 1" :aria-colcount="columns.length" :aria-activedescendant="activeId" aria-multiselectable="true"
-    @keydown="key" @copy="copy" @paste="paste"
+    ref="scroller"
+    class="scroller"
+    role="grid"
+    tabindex="0"
+    data-takes-paste
+    aria-label="Records"
+    :aria-rowcount="order.length + 1"
+    :aria-colcount="columns.length"
+    :aria-activedescendant="activeId"
+    aria-multiselectable="true"
+    @keydown="key"
+    @copy="copy"
+    @paste="paste"
   >
     <div class="head row" role="row" :style="{ gridTemplateColumns: template, minWidth: `${totalWidth}px` }">
       <template v-for="(at, index) in shownColumns.columns" :key="columns[at]!.id">
         <span v-if="index === stuck" aria-hidden="true" />
-        <div role="columnheader" class="headcell" :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type) }" :aria-colindex="at + 1" :aria-sort="sortWord(columns[at]!.id)" :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined">
+        <div
+          role="columnheader"
+          class="headcell"
+          :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type) }"
+          :aria-colindex="at + 1"
+          :aria-sort="sortWord(columns[at]!.id)"
+          :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined"
+        >
           <slot name="head" :column="columns[at]!" :at="at" />
-          <span class="handle" role="separator" aria-orientation="vertical" :aria-label="`Width of ${columns[at]!.name}`" @pointerdown="widen($event, at)" />
+          <span
+            class="handle"
+            role="separator"
+            aria-orientation="vertical"
+            :aria-label="`Width of ${columns[at]!.name}`"
+            @pointerdown="widen($event, at)"
+          />
         </div>
       </template>
     </div>
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="order.length === 0" class="empty second">{{ empty }}</p>
     <div class="body" role="rowgroup" :style="{ height: `${rows.getTotalSize()}px`, minWidth: `${totalWidth}px` }">
-      <div v-for="row in inView" :key="order[row]" class="row" role="row" :aria-rowindex="row + 2" :data-record="order[row]" :style="{ gridTemplateColumns: template, transform: `translateY(${row * ROW}px)` }">
+      <div
+        v-for="row in inView"
+        :key="order[row]"
+        class="row"
+        role="row"
+        :aria-rowindex="row + 2"
+        :data-record="order[row]"
+        :style="{ gridTemplateColumns: template, transform: `translateY(${row * ROW}px)` }"
+      >
         <template v-for="(at, index) in shownColumns.columns" :key="columns[at]!.id">
           <span v-if="index === stuck" aria-hidden="true" />
           <span
-            :id="`cell-${row}-${at}`" role="gridcell" class="cell" :data-row="row" :data-column="at" :aria-colindex="at + 1" :aria-selected="block !== null && isIn(block, row, at)"
+            :id="`cell-${row}-${at}`"
+            role="gridcell"
+            class="cell"
+            :data-row="row"
+            :data-column="at"
+            :aria-colindex="at + 1"
+            :aria-selected="block !== null && isIn(block, row, at)"
             :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
-            :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined" :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
-            @pointerdown="press($event, { row, column: at })" @dblclick="edit()"
+            :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined"
+            :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
+            @pointerdown="press($event, { row, column: at })"
+            @dblclick="edit()"
           >
-            <CellField v-if="editing && editing.record === order[row] && editing.column.id === columns[at]!.id" :ref="(element) => (field = element as InstanceType<typeof CellField> | null)" :text="editing.text" :is-fresh="editing.isFresh" :label="`${columns[at]!.name}, ${expectedWords(columns[at]!)}`" @commit="commit" @cancel="cancel" />
+            <CellField
+              v-if="editing && editing.record === order[row] && editing.column.id === columns[at]!.id"
+              :ref="(element) => (field = element as InstanceType<typeof CellField> | null)"
+              :text="editing.text"
+              :is-fresh="editing.isFresh"
+              :label="`${columns[at]!.name}, ${expectedWords(columns[at]!)}`"
+              @commit="commit"
+              @cancel="cancel"
+            />
             <template v-else>{{ cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
           </span>
         </template>
       </div>
     </div>
-    <p v-if="active && (editedState === 'unreadable' || editedState === 'outside')" class="visually-hidden" role="status">{{ columns[active.column]!.name }} expects {{ expectedWords(columns[active.column]!) }}.</p>
+    <p v-if="active && (editedState === 'unreadable' || editedState === 'outside')" class="visually-hidden" role="status">
+      {{ columns[active.column]!.name }} expects {{ expectedWords(columns[active.column]!) }}.
+    </p>
   </div>
 </template>
 

@@ -17,8 +17,10 @@ export interface Block {
 
 export function blockOf(anchor: Place, active: Place): Block {
   return {
-    top: Math.min(anchor.row, active.row), bottom: Math.max(anchor.row, active.row),
-    left: Math.min(anchor.column, active.column), right: Math.max(anchor.column, active.column),
+    top: Math.min(anchor.row, active.row),
+    bottom: Math.max(anchor.row, active.row),
+    left: Math.min(anchor.column, active.column),
+    right: Math.max(anchor.column, active.column),
   }
 }
 
@@ -27,8 +29,16 @@ export function isIn({ top, left, bottom, right }: Block, row: number, column: n
 }
 
 /** Where the keys of arrows and their kin lead. @param page rows in view */
-export function moved({ row, column }: Place, key: string, isFar: boolean, { rows, columns, page }: { rows: number; columns: number; page: number }): Place | null {
-  const to = (newRow: number, newColumn: number): Place => ({ row: Math.max(0, Math.min(rows - 1, newRow)), column: Math.max(0, Math.min(columns - 1, newColumn)) })
+export function moved(
+  { row, column }: Place,
+  key: string,
+  isFar: boolean,
+  { rows, columns, page }: { rows: number; columns: number; page: number },
+): Place | null {
+  const to = (newRow: number, newColumn: number): Place => ({
+    row: Math.max(0, Math.min(rows - 1, newRow)),
+    column: Math.max(0, Math.min(columns - 1, newColumn)),
+  })
   switch (key) {
     case 'ArrowUp':
       return to(isFar ? 0 : row - 1, column)
@@ -79,7 +89,11 @@ function widthOf(text: string): number {
 }
 
 /** The block that pasted cells fill from a place on: one cell fills all that is chosen. @returns by row and column what goes where, within the list */
-export function pastedInto(cells: readonly (readonly string[])[], chosen: Block, { rows, columns }: { rows: number; columns: number }): { row: number; column: number; text: string }[] {
+export function pastedInto(
+  cells: readonly (readonly string[])[],
+  chosen: Block,
+  { rows, columns }: { rows: number; columns: number },
+): { row: number; column: number; text: string }[] {
   const [height, width] = [cells.length, cells[0]?.length ?? 0]
   if (height === 0 || width === 0) return []
   const isOne = height === 1 && width === 1

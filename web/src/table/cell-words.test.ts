@@ -1,11 +1,17 @@
 import type { Column } from '@dime-gate/contract/table'
 import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
 
-const column = (type: Column['type'], more: Partial<Column> = {}) => ({ type, fullMarks: null, expectedLow: null, expectedHigh: null, ...more }) as Column
+const column = (type: Column['type'], more: Partial<Column> = {}) =>
+  ({ type, fullMarks: null, expectedLow: null, expectedHigh: null, ...more }) as Column
 
 test('a cell is a value, blank, unreadable, or outside what is expected', () => {
-  expect([stateOf(['3', null], column('number')), stateOf([null, null], column('number')), stateOf([null, ' '], column('number')), stateOf([null, '35 cm'], column('number')), stateOf(undefined, column('text'))])
-    .toEqual(['value', 'blank', 'blank', 'unreadable', 'value'])
+  expect([
+    stateOf(['3', null], column('number')),
+    stateOf([null, null], column('number')),
+    stateOf([null, ' '], column('number')),
+    stateOf([null, '35 cm'], column('number')),
+    stateOf(undefined, column('text')),
+  ]).toEqual(['value', 'blank', 'blank', 'unreadable', 'value'])
   const marks = column('number', { fullMarks: '5' })
   expect(['5', '6', '0', '-1'].map((value) => stateOf([value, null], marks))).toEqual(['value', 'outside', 'value', 'outside'])
   const due = column('date', { expectedLow: '2026-01-01' })
@@ -13,13 +19,27 @@ test('a cell is a value, blank, unreadable, or outside what is expected', () => 
 })
 
 test('it is told as people read it, and opened as they type it', () => {
-  expect([cellWords(['2026-03-02', '2.3.2026'], column('date')), cellWords(['-1.5', null], column('number')), cellWords(['true', 'Y'], column('boolean')), cellWords([null, 'n/a'], column('number')), cellWords([null, null], column('text'))])
-    .toEqual(['2 Mar 2026', '\u22121.5', 'yes', 'n/a', 'blank'])
-  expect([cellInput(['2026-03-02', '2.3.2026'], column('date')), cellInput(['-1.5', '-1.50'], column('number')), cellInput([null, '35 cm'], column('number')), cellInput(['Oak', ' Oak'], column('text')), cellInput([null, null], column('text'))])
-    .toEqual(['2026-03-02', '-1.5', '35 cm', ' Oak', ''])
+  expect([
+    cellWords(['2026-03-02', '2.3.2026'], column('date')),
+    cellWords(['-1.5', null], column('number')),
+    cellWords(['true', 'Y'], column('boolean')),
+    cellWords([null, 'n/a'], column('number')),
+    cellWords([null, null], column('text')),
+  ]).toEqual(['2 Mar 2026', '\u22121.5', 'yes', 'n/a', 'blank'])
+  expect([
+    cellInput(['2026-03-02', '2.3.2026'], column('date')),
+    cellInput(['-1.5', '-1.50'], column('number')),
+    cellInput([null, '35 cm'], column('number')),
+    cellInput(['Oak', ' Oak'], column('text')),
+    cellInput([null, null], column('text')),
+  ]).toEqual(['2026-03-02', '-1.5', '35 cm', ' Oak', ''])
 })
 
 test('what is expected is told with its ends', () => {
-  expect([expectedWords(column('number', { fullMarks: '5' })), expectedWords(column('date', { expectedHigh: '2026-03-02' })), expectedWords(column('boolean')), expectedWords(column('percent', { expectedLow: '0' }))])
-    .toEqual(['a number from 0 to 5', 'a date, as 2 Mar 2026 or 2026-03-02 up to 2 Mar 2026', 'yes or no', 'a number of percent from 0'])
+  expect([
+    expectedWords(column('number', { fullMarks: '5' })),
+    expectedWords(column('date', { expectedHigh: '2026-03-02' })),
+    expectedWords(column('boolean')),
+    expectedWords(column('percent', { expectedLow: '0' })),
+  ]).toEqual(['a number from 0 to 5', 'a date, as 2 Mar 2026 or 2026-03-02 up to 2 Mar 2026', 'yes or no', 'a number of percent from 0'])
 })

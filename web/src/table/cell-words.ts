@@ -37,7 +37,13 @@ export function cellInput([value, written]: Cell, { type }: Pick<Column, 'type'>
 
 /** What is expected, for somebody whose value does not fit. */
 export function expectedWords({ type, fullMarks, expectedLow, expectedHigh }: Column): string {
-  const kind = { number: 'a number', percent: 'a number of percent', date: 'a date, as 2 Mar 2026 or 2026-03-02', text: 'a text', boolean: 'yes or no' }[type]
+  const kind = {
+    number: 'a number',
+    percent: 'a number of percent',
+    date: 'a date, as 2 Mar 2026 or 2026-03-02',
+    text: 'a text',
+    boolean: 'yes or no',
+  }[type]
   const words = type === 'date' ? date : number
   const [low, high] = [expectedLow ?? (fullMarks === null ? null : '0'), expectedHigh ?? fullMarks]
   if (low !== null && high !== null) return `${kind} from ${words(low)} to ${words(high)}`

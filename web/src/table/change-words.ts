@@ -6,7 +6,8 @@ const MOST_NAMED = 3
 
 export function changeWords({ kind, records, columns, undoes }: TableChangeMade): string {
   if (undoes !== null) return `Version ${undoes} taken back`
-  const named = columns.length > MOST_NAMED ? `${columns.slice(0, MOST_NAMED).join(', ')} and ${columns.length - MOST_NAMED} more` : columns.join(', ')
+  const named =
+    columns.length > MOST_NAMED ? `${columns.slice(0, MOST_NAMED).join(', ')} and ${columns.length - MOST_NAMED} more` : columns.join(', ')
   const many = counted(records, 'record')
   switch (kind) {
     case 'values':

@@ -26,7 +26,9 @@ test('one is moved past its neighbour, and no further than there are any; those 
 })
 
 test('widths stay within what can be read', () => {
-  expect([widened(NO_CHOICE, 1, 10), widened(NO_CHOICE, 1, 9999), widened(NO_CHOICE, 1, 200.4)].map(({ widths }) => widths[1])).toEqual([56, 800, 200])
+  expect([widened(NO_CHOICE, 1, 10), widened(NO_CHOICE, 1, 9999), widened(NO_CHOICE, 1, 200.4)].map(({ widths }) => widths[1])).toEqual([
+    56, 800, 200,
+  ])
 })
 
 test('a choice is remembered table by table; what is no choice is none', () => {
@@ -35,5 +37,11 @@ test('a choice is remembered table by table; what is no choice is none', () => {
   expect([rememberedChoice(7, kept).hidden, rememberedChoice(8, kept)]).toEqual([[2], NO_CHOICE])
   kept.setItem('columns of table 7', '{"order": "all"}')
   expect(rememberedChoice(7, kept)).toEqual(NO_CHOICE)
-  expect(() => rememberChoice(7, NO_CHOICE, { setItem: () => { throw new Error('full') } })).not.toThrow()
+  expect(() =>
+    rememberChoice(7, NO_CHOICE, {
+      setItem: () => {
+        throw new Error('full')
+      },
+    }),
+  ).not.toThrow()
 })

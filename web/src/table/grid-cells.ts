@@ -37,10 +37,12 @@ export function setOver(listed: ListedCells, texts: readonly (readonly string[])
 /** The texts of a block, as they would be typed. */
 export function textsOf(listed: ListedCells, block: Block): string[][] {
   const { columns, cellOf } = listed
-  return recordsIn(listed, block).map((record) => columns.slice(block.left, block.right + 1).map((column, at) => {
-    const cell = cellOf(record, block.left + at)
-    return cell ? cellInput(cell, column) : ''
-  }))
+  return recordsIn(listed, block).map((record) =>
+    columns.slice(block.left, block.right + 1).map((column, at) => {
+      const cell = cellOf(record, block.left + at)
+      return cell ? cellInput(cell, column) : ''
+    }),
+  )
 }
 
 /** Where the record of a place stands once the list is made anew; null where it is no longer listed. */

@@ -21,7 +21,11 @@ export function listingOf(text: unknown): Listing {
 /** Sorted by a column: alone, or behind those that are there. A column goes from rising to falling to not at all. */
 export function sortedBy({ filters, sorts }: Listing, column: number, isFurther: boolean): Listing {
   const before = sorts.find((one) => one.column === column)
-  const next = !before ? ([{ column, direction: 'rising' }] as const) : before.direction === 'rising' ? ([{ column, direction: 'falling' }] as const) : []
+  const next = !before
+    ? ([{ column, direction: 'rising' }] as const)
+    : before.direction === 'rising'
+      ? ([{ column, direction: 'falling' }] as const)
+      : []
   if (!isFurther) return { filters, sorts: [...next] }
   const others = sorts.filter((one) => one.column !== column)
   return { filters, sorts: before && next.length > 0 ? sorts.map((one) => (one.column === column ? next[0]! : one)) : [...others, ...next] }
@@ -37,7 +41,9 @@ export function unfilteredBy({ filters, sorts }: Listing, filter: Filter): Listi
 }
 
 function keyOf(filter: Filter): string {
-  return filter.kind === 'found' ? 'found' : `${filter.column} ${filter.kind === 'range' || filter.kind === 'values' || filter.kind === 'contains' ? 'value' : filter.kind}`
+  return filter.kind === 'found'
+    ? 'found'
+    : `${filter.column} ${filter.kind === 'range' || filter.kind === 'values' || filter.kind === 'contains' ? 'value' : filter.kind}`
 }
 
 export function filterWords(filter: Filter, columns: readonly Column[]): string {

@@ -2,7 +2,11 @@ import type { ChangeAnswer, ChangeRequest, Conflict } from '@dime-gate/contract/
 import { useTableEdits } from './table-edits'
 
 const reading = { decimalMark: 'point', dateOrder: 'day' } as const
-const set = (text: string): ChangeRequest & { kind: 'values' } => ({ kind: 'values', reading, cells: [{ record: 1, column: 2, text, seen: ['1', null] }] })
+const set = (text: string): ChangeRequest & { kind: 'values' } => ({
+  kind: 'values',
+  reading,
+  cells: [{ record: 1, column: 2, text, seen: ['1', null] }],
+})
 
 /** A server that gives versions, and quarrels where it is told to. */
 function edits(conflicts: Conflict[][] = []) {
@@ -13,18 +17,21 @@ function edits(conflicts: Conflict[][] = []) {
     return { conflicts: [], change: { version: ++version } as ChangeAnswer['change'], table: {} as ChangeAnswer['table'], records: [] }
   }
   const told: number[] = []
-  const made = useTableEdits({
-    change: async (request) => {
-      const found = conflicts.shift() ?? []
-      if (found.length > 0) return { conflicts: found, change: null, table: {} as ChangeAnswer['table'], records: [] }
-      const [cell] = (request as ReturnType<typeof set>).cells
-      if (cell!.text === 'wrong') throw new Error('That is refused.')
-      // What was typed first takes longer.
-      await new Promise((resolve) => setTimeout(resolve, cell!.text === 'slow' ? 20 : 0))
-      return answer(`set ${cell!.text} over ${String(cell!.seen[0])}`)
+  const made = useTableEdits(
+    {
+      change: async (request) => {
+        const found = conflicts.shift() ?? []
+        if (found.length > 0) return { conflicts: found, change: null, table: {} as ChangeAnswer['table'], records: [] }
+        const [cell] = (request as ReturnType<typeof set>).cells
+        if (cell!.text === 'wrong') throw new Error('That is refused.')
+        // What was typed first takes longer.
+        await new Promise((resolve) => setTimeout(resolve, cell!.text === 'slow' ? 20 : 0))
+        return answer(`set ${cell!.text} over ${String(cell!.seen[0])}`)
+      },
+      undo: async (undone) => answer(`undo ${undone}`),
     },
-    undo: async (undone) => answer(`undo ${undone}`),
-  }, ({ change }) => told.push(change!.version))
+    ({ change }) => told.push(change!.version),
+  )
   return { ...made, did, told }
 }
 

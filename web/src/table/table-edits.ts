@@ -27,10 +27,13 @@ export function useTableEdits(steps: EditSteps, done: (answer: ChangeAnswer) => 
   /** One after the other: what is typed quickly is kept in the order in which it was typed. */
   function inTurn(work: () => Promise<boolean>): Promise<boolean> {
     pending.value++
-    const turn = last.then(work).catch((error: unknown) => {
-      trouble.value = messageOf(error)
-      return false
-    }).finally(() => pending.value--)
+    const turn = last
+      .then(work)
+      .catch((error: unknown) => {
+        trouble.value = messageOf(error)
+        return false
+      })
+      .finally(() => pending.value--)
     last = turn
     return turn
   }
@@ -90,7 +93,10 @@ export function useTableEdits(steps: EditSteps, done: (answer: ChangeAnswer) => 
     quarrel.value = null
     if (!isMine) return Promise.resolve(true)
     const nowOf = new Map(conflicts.map(({ record, column, now }) => [`${record} ${column}`, now]))
-    return change({ ...request, cells: request.cells.map((cell) => ({ ...cell, seen: nowOf.get(`${cell.record} ${cell.column}`) ?? cell.seen })) })
+    return change({
+      ...request,
+      cells: request.cells.map((cell) => ({ ...cell, seen: nowOf.get(`${cell.record} ${cell.column}`) ?? cell.seen })),
+    })
   }
 
   return { past, future, pending, trouble, quarrel, change, undo, redo, takeBack, settle }

@@ -4,13 +4,22 @@ import { effectScope, nextTick, ref } from 'vue'
 import { filteredBy, WHOLE } from './listing'
 import { type TableSteps, useTable } from './useTable'
 
-const request: ChangeRequest = { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record: 1, column: 2, text: '7', seen: ['5', null] }] }
+const request: ChangeRequest = {
+  kind: 'values',
+  reading: { decimalMark: 'point', dateOrder: 'day' },
+  cells: [{ record: 1, column: 2, text: '7', seen: ['5', null] }],
+}
 const soon = (milliseconds = 0) => new Promise((resolve) => setTimeout(resolve, milliseconds))
 /** Longer than one waits for the answer to a change of one's own. */
 const HEARD = 350
 
 /** A server with one table, which says of each thing that it was asked. */
-function open({ answers = [] as (() => Promise<Int32Array>)[], kind = 'values' as 'values' | 'add records' | 'add column', met = 1, told = 1 } = {}) {
+function open({
+  answers = [] as (() => Promise<Int32Array>)[],
+  kind = 'values' as 'values' | 'add records' | 'add column',
+  met = 1,
+  told = 1,
+} = {}) {
   const asked: string[] = []
   const put: number[][] = []
   let forgotten = 0
@@ -41,8 +50,22 @@ function open({ answers = [] as (() => Promise<Int32Array>)[], kind = 'values' a
   }
   const listing = ref<Listing>(WHOLE)
   const scope = effectScope()
-  const used = scope.run(() => useTable(listing, steps, { put: (records: readonly TableRecord[]) => void put.push(records.map(({ record }) => record)), forget: () => void forgotten++ }))!
-  return { ...used, asked, put, listing, forgotten: () => forgotten, hear: (now: number | null) => tell(now), moveElsewhere: () => tell(++version), leave: () => scope.stop() }
+  const used = scope.run(() =>
+    useTable(listing, steps, {
+      put: (records: readonly TableRecord[]) => void put.push(records.map(({ record }) => record)),
+      forget: () => void forgotten++,
+    }),
+  )!
+  return {
+    ...used,
+    asked,
+    put,
+    listing,
+    forgotten: () => forgotten,
+    hear: (now: number | null) => tell(now),
+    moveElsewhere: () => tell(++version),
+    leave: () => scope.stop(),
+  }
 }
 
 test('a table is opened with its list, then its heads', async () => {
@@ -53,7 +76,9 @@ test('a table is opened with its list, then its heads', async () => {
 
 test('of two listings the latest is shown, whichever comes first', async () => {
   let late: (found: Int32Array) => void = () => undefined
-  const { load, order, listing } = open({ answers: [async () => Int32Array.of(1), () => new Promise((resolve) => (late = resolve)), async () => Int32Array.of(9)] })
+  const { load, order, listing } = open({
+    answers: [async () => Int32Array.of(1), () => new Promise((resolve) => (late = resolve)), async () => Int32Array.of(9)],
+  })
   await load()
   listing.value = filteredBy(WHOLE, { kind: 'blank', column: 2 })
   await nextTick()
@@ -107,7 +132,9 @@ test('what is changed elsewhere is fetched; word of one’s own change is not', 
 })
 
 test('what could not be listed is told, and what was there stays', async () => {
-  const { load, order, listing, trouble } = open({ answers: [async () => Int32Array.of(1), () => Promise.reject(new Error('The server does not answer.'))] })
+  const { load, order, listing, trouble } = open({
+    answers: [async () => Int32Array.of(1), () => Promise.reject(new Error('The server does not answer.'))],
+  })
   await load()
   listing.value = filteredBy(WHOLE, { kind: 'blank', column: 2 })
   await nextTick()

@@ -33,7 +33,11 @@ export function tableSteps(id: number): TableSteps {
 }
 
 /** @param cells of the table's records, as far as they are here */
-export function useTable(listing: Ref<Listing>, steps: TableSteps, { put, forget }: Pick<ReturnType<typeof useRecordCells>, 'put' | 'forget'>) {
+export function useTable(
+  listing: Ref<Listing>,
+  steps: TableSteps,
+  { put, forget }: Pick<ReturnType<typeof useRecordCells>, 'put' | 'forget'>,
+) {
   const table = shallowRef<Table | null>(null)
   const profile = shallowRef<TableProfile>({})
   /** The numbers of the listed records, in their order; null before they are here. */
