@@ -4,8 +4,13 @@ import { gateSummarySchema } from './gate'
 import { dateSchema, runSummarySchema } from './run'
 import { tableSummarySchema } from './table'
 
-export const workspaceSchema = z.strictObject({ asOf: dateSchema })
+/** @property isToday whether that is whatever day it is, instead of a date that somebody stated */
+export const workspaceSchema = z.strictObject({ asOf: dateSchema, isToday: z.boolean() })
 export type Workspace = z.infer<typeof workspaceSchema>
+
+/** `today`: whatever day it is, from then on. */
+export const workspaceChangeSchema = z.strictObject({ asOf: z.union([dateSchema, z.literal('today')]) })
+export type WorkspaceChange = z.infer<typeof workspaceChangeSchema>
 
 export const deskSchema = workspaceSchema.extend({
   tables: z.array(tableSummarySchema),

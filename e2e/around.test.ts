@@ -141,6 +141,58 @@ test('the as-of date is stated, changed in one place, and there after a reload',
   await eventually(() => textOf(gate.page, 'header .pill'), 'as of 1 Apr 2026')
 })
 
+describe('a date of a page alone', () => {
+  const set = async (day: string, ...ticked: string[]) => {
+    await click(gate.page, 'header .pill')
+    for (const label of ticked) await click(gate.page, `.v-overlay label::-p-text(${label})`)
+    await gate.page.$eval(
+      'input[type=date]',
+      (input, value) => {
+        ;(input as HTMLInputElement).value = value
+        input.dispatchEvent(new Event('input', { bubbles: true }))
+      },
+      day,
+    )
+    await click(gate.page, '::-p-text(Set the date)')
+  }
+  const overdue = async () => Object.fromEntries(await bandCounts(gate.page)).Overdue ?? 0
+
+  test('counts there and in runs kept from there, is in the address, and can be given up', async () => {
+    await open('/gates/3')
+    await set('2026-03-02')
+    await eventually(() => textOf(gate.page, 'header .pill'), 'as of 2 Mar 2026')
+    await gate.page.reload({ waitUntil: 'networkidle0' })
+    await eventually(async () => (await overdue()) > 0, true)
+    const everywhere = await overdue()
+    await set('2031-01-01', 'On this page alone')
+    await eventually(() => textOf(gate.page, 'header .pill'), 'as of 1 Jan 2031, here alone')
+    await eventually(async () => (await overdue()) > everywhere, true)
+    await gate.page.reload({ waitUntil: 'networkidle0' })
+    await eventually(async () => (await overdue()) > everywhere, true)
+    await click(gate.page, '::-p-text(Keep a run)')
+    await eventually(async () => (await textOf(gate.page, '.about')).includes('as of 1 Jan 2031 (as it was asked for)'), true)
+    await open('/')
+    expect(await textOf(gate.page, 'header .pill')).toBe('as of 2 Mar 2026')
+    await gate.page.goBack()
+    await gate.page.goBack()
+    await eventually(() => textOf(gate.page, 'header .pill'), 'as of 1 Jan 2031, here alone')
+    await click(gate.page, 'header .pill')
+    await click(gate.page, '::-p-text(Back to 2 Mar 2026)')
+    await eventually(overdue, everywhere)
+  })
+
+  test('whatever day it is can be chosen, and what that means is said first', async () => {
+    await open('/gates/3')
+    await click(gate.page, 'header .pill')
+    await click(gate.page, '.v-overlay label::-p-text(Whatever day it is)')
+    expect(await textOf(gate.page, '.v-overlay .say')).toMatch(/will move from day to day/)
+    await click(gate.page, '::-p-text(Follow the day)')
+    await eventually(async () => (await textOf(gate.page, 'header .pill')).startsWith('as of today, '), true)
+    await set('2026-04-01', 'This date')
+    await eventually(() => textOf(gate.page, 'header .pill'), 'as of 1 Apr 2026')
+  })
+})
+
 test('a table without numbers says why it cannot be cut', async () => {
   await bringIn({ ask: askAt(gate.address) }, 'Words', 'word\nash\n')
   await open('/')

@@ -119,7 +119,7 @@ test('a table comes in, one figure is cut, every record gets its label, and the 
   const tubes = () => page.$$eval('[data-tube]', (all) => all.map((tube) => [(tube as HTMLElement).dataset.tube, Number((tube as HTMLElement).querySelector<HTMLElement>('.records')!.innerText)]))
   const counts = { twine: twine.length, Middle: between(20, 60) - 2, High: between(60, 100), unplaced: 1, held: 2 }
   expect(await tubes()).toEqual(Object.entries(counts))
-  expect(await page.$$eval('.body [data-cell=reason]', (cells) => cells.filter((cell) => cell.textContent !== '').length)).toBe(6)
+  await eventually(() => page.$$eval('.body [data-cell=reason]', (cells) => cells.filter((cell) => cell.textContent !== '').length), 6)
 
   // The labelled table goes out: every value as it came in, and what the gate said beside it.
   await page.keyboard.press('e')

@@ -1,17 +1,17 @@
 /** Starts the server: `DATABASE_URL` and `PORT` say where, the checkout's folders what. */
 import { createServer } from 'node:http'
 import { join } from 'node:path'
-import { pino } from 'pino'
 import { createApp } from './app'
 import { alone, openDatabase, whenThere } from './database/database'
 import { migrate } from './database/migrate'
+import { makeLog } from './http/log'
 import { Jobs } from './jobs'
 import { loadDemo } from './load-demo'
 import { clearRemoved } from './removal'
 import { tellMoves } from './routes/moves'
 import { tellStopped } from './run/runs'
 
-const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { error: pino.stdSerializers.err } })
+const log = makeLog(process.env.LOG_LEVEL ?? 'warn')
 
 /** Milliseconds that ending may take. */
 const LAST_MOMENT = 5000

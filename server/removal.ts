@@ -2,7 +2,7 @@
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowsOf } from './database/database'
 import { refusals } from './http/refusal'
 import { runRelation } from './run/run-relation'
-import { relationOf } from './table/relation'
+import { dropStored } from './table/stored'
 
 const RELATIONS = { table: 'data_table', gate: 'gate', run: 'run' } as const
 export type Removable = keyof typeof RELATIONS
@@ -66,7 +66,7 @@ export async function clearRemoved(database: Database): Promise<void> {
 }
 
 async function dropTables(connection: Connection, ids: readonly number[]): Promise<void> {
-  for (const id of ids) await connection.query(`drop table if exists ${relationOf(id)}`)
+  for (const id of ids) await dropStored(connection, id)
   await connection.query('delete from binding where table_id = any($1)', [ids])
   await connection.query('delete from data_table where id = any($1)', [ids])
 }

@@ -1,5 +1,5 @@
 /** The desk, and the one date that counts as today. */
-import type { Desk, Workspace } from '@dime-gate/contract/desk'
+import type { Desk, Workspace, WorkspaceChange } from '@dime-gate/contract/desk'
 import { type Database, rowOf } from './database/database'
 import { listGates } from './gate/gates'
 import type { RunJobs } from './run/run-jobs'
@@ -12,10 +12,10 @@ export async function readDesk(database: Database, jobs: RunJobs): Promise<Desk>
 }
 
 export async function readWorkspace(database: Database): Promise<Workspace> {
-  return (await rowOf<Workspace>(database, 'select as_of as "asOf" from workspace'))!
+  return (await rowOf<Workspace>(database, 'select coalesce(as_of, current_date) as "asOf", as_of is null as "isToday" from workspace'))!
 }
 
-export async function changeWorkspace(database: Database, { asOf }: Workspace): Promise<Workspace> {
-  await database.query('update workspace set as_of = $1', [asOf])
+export async function changeWorkspace(database: Database, { asOf }: WorkspaceChange): Promise<Workspace> {
+  await database.query('update workspace set as_of = $1', [asOf === 'today' ? null : asOf])
   return readWorkspace(database)
 }

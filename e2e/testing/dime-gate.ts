@@ -25,6 +25,8 @@ export interface DimeGate {
   holdRecords(tableId: number): Promise<() => Promise<void>>
   restartServer(): Promise<void>
   stopServer(): Promise<void>
+  /** Ends it outright, in the middle of whatever it does. */
+  killServer(): Promise<void>
   close(): Promise<void>
 }
 
@@ -71,6 +73,11 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
       server = await startServer(database.url, port, { DEMO: demo ? 'on' : 'off' })
     },
     stopServer: () => stopServer(server),
+    async killServer() {
+      const gone = new Promise((resolve) => server.once('exit', resolve))
+      server.kill('SIGKILL')
+      await gone
+    },
     async close() {
       await close()
       await stopServer(server)

@@ -10,6 +10,7 @@ import { COPY_NULL, toCopyText } from '../database/copy-text'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
 import { relationOf, valueOf, writtenText } from '../table/relation'
+import { addStored, retypeStored } from '../table/stored'
 import type { ColumnsMoved, Met } from './change-values'
 import { recount } from './recount'
 import type { Changing } from './versions'
@@ -30,7 +31,7 @@ export async function addColumn(
       [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version, table.records],
     ),
   ))!
-  await connection.query(`alter table ${relationOf(table.id)} add column ${valueOf(id)} ${SQL_TYPES[type]}`)
+  await addStored(connection, table.id, { id, type })
   return { records: [], columns: [{ ...table.columns[0]!, id, name, unit, type }], detail: { came: [id] } satisfies ColumnsMoved }
 }
 
@@ -164,8 +165,7 @@ async function readAnew(connection: Connection, tableId: number, old: Column, no
       )
     }
   })
-  await connection.query(`alter table ${relation} drop column ${valueOf(old.id)}`)
-  await connection.query(`alter table ${relation} add column ${valueOf(old.id)} ${SQL_TYPES[now.type]}`)
+  await retypeStored(connection, tableId, { id: old.id, type: now.type })
   await connection.query(`
     update ${relation} t set ${valueOf(old.id)} = r.value::${SQL_TYPES[now.type]},
       written = nullif((coalesce(t.written, '{}') - '${old.id}') || case when r.written is null then '{}' else jsonb_build_object('${old.id}', r.written) end, '{}')

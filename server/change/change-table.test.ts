@@ -64,6 +64,36 @@ async function expectCountsTrue(table: Pick<Table, 'id'>): Promise<void> {
   )
 }
 
+describe('a change that is asked for again under its key', () => {
+  const askedFor = async (path: string, key: string, body: object) => {
+    const response = await server.fetch(`/api/v1${path}`, { method: 'POST', headers: { 'Idempotency-Key': key }, body: JSON.stringify(body) })
+    return { status: response.status, body: (await response.json()) as ChangeAnswer }
+  }
+
+  test('is made once, also where many ask at once, and answered with what it made', async () => {
+    const table = await fresh()
+    const path = `/tables/${table.id}/changes`
+    const adding = { kind: 'add records', reading, rows: [[{ column: table.columns[0]!.id, text: 'T5' }]] }
+    const all = await Promise.all(Array.from({ length: 6 }, () => askedFor(path, 'key-of-one-record', adding)))
+    expect(all.map(({ status, body }) => [status, body.change!.version, body.table.records])).toEqual(all.map(() => [200, 2, 5]))
+    // Another key is another change.
+    expect((await askedFor(path, 'key-of-another', adding)).body.table).toMatchObject({ version: 3, records: 6 })
+  })
+
+  test('is made once where it takes another back', async () => {
+    const table = await fresh()
+    await change(table, { kind: 'remove records', records: [1] })
+    const answers = [0, 1].map(() => askedFor(`/tables/${table.id}/changes/2/undoing`, 'key-of-undoing', {}))
+    expect((await Promise.all(answers)).map(({ body }) => [body.change!.version, body.change!.undoes, body.table.records])).toEqual([[3, 2, 4], [3, 2, 4]])
+  })
+
+  test('needs a key that is one', async () => {
+    const table = await fresh()
+    expect((await askedFor(`/tables/${table.id}/changes`, 'no key', { kind: 'remove records', records: [1] })).status).toBe(400)
+    expect((await tableOf(table)).version).toBe(1)
+  })
+})
+
 describe('a value is corrected', () => {
   test('it is kept at once, counted, and what does not fit is kept as written', async () => {
     const table = await fresh()

@@ -9,14 +9,14 @@ import { addColumn, changeColumn, removeColumn } from './change-columns'
 import { addRecords, removeRecords } from './change-records'
 import { changeValues, fill, type Met } from './change-values'
 import { undoChange } from './undo'
-import { beginChange, type Changing, endChange } from './versions'
+import { beginChange, type Changing, endChange, madeBefore } from './versions'
 
 /** Records that are told with the answer. */
 const MOST_TOLD = 500
 
-/** @throws Refusal `not-found`, `name-taken`, `stood-on` */
-export function changeTable(database: Database, tableId: number, request: ChangeRequest): Promise<ChangeAnswer> {
-  return changing(database, tableId, async (connection, change) => {
+/** @param key under which it is made once, however often it is asked for. @throws Refusal `not-found`, `name-taken`, `stood-on` */
+export function changeTable(database: Database, tableId: number, request: ChangeRequest, key: string | null): Promise<ChangeAnswer> {
+  return changing(database, tableId, key, async (connection, change) => {
     const done = await apply(connection, change, request)
     if (Array.isArray(done)) return { conflicts: done, change: null, table: change.table, records: [] }
     const made = await endChange(connection, change, request.kind, {
@@ -28,9 +28,9 @@ export function changeTable(database: Database, tableId: number, request: Change
   })
 }
 
-/** @throws Refusal `not-found`, `stale` */
-export function undo(database: Database, tableId: number, version: number): Promise<ChangeAnswer> {
-  return changing(database, tableId, async (connection, change) => {
+/** @param key as of `changeTable`. @throws Refusal `not-found`, `stale` */
+export function undo(database: Database, tableId: number, version: number, key: string | null): Promise<ChangeAnswer> {
+  return changing(database, tableId, key, async (connection, change) => {
     const done = await undoChange(connection, change, version)
     const made = await endChange(connection, change, 'values', {
       records: done.records.length,
@@ -45,12 +45,17 @@ export function undo(database: Database, tableId: number, version: number): Prom
 function changing(
   database: Database,
   tableId: number,
+  key: string | null,
   work: (connection: Connection, change: Changing) => Promise<ChangeAnswer>,
 ): Promise<ChangeAnswer> {
-  return inTransaction(database, async (connection) => work(connection, await beginChange(connection, tableId)))
+  return inTransaction(database, async (connection) => {
+    const change = await beginChange(connection, tableId, key)
+    const before = await madeBefore(connection, change)
+    return before ? answer(connection, tableId, before, { records: [] }) : work(connection, change)
+  })
 }
 
-async function answer(connection: Connection, tableId: number, change: ChangeAnswer['change'], { records }: Met): Promise<ChangeAnswer> {
+async function answer(connection: Connection, tableId: number, change: ChangeAnswer['change'], { records }: Pick<Met, 'records'>): Promise<ChangeAnswer> {
   const table = await findTable(connection, tableId)
   return {
     conflicts: [],

@@ -9,6 +9,7 @@ import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
 import { copyRecords } from '../table/copy-records'
 import { recordsNow, relationOf, valueOf } from '../table/relation'
+import { addStored, createStored, dropStored } from '../table/stored'
 import { findTable } from '../table/tables'
 import type { ColumnsMoved } from './change-values'
 import { recount } from './recount'
@@ -47,14 +48,18 @@ export async function mergeFile(
       ...plan,
       type: meetings.find((one) => one.at === at)?.column?.type ?? plan.type,
     }))
-    await bringIn(connection, source, { ...settings, columns }, meetings, told)
+    await bringIn(connection, source, tableId, { ...settings, columns }, meetings, told)
     const identity = identityOf(table, meetings)
     await match(connection, table, identity)
     const plan = await planOf(connection, table, meetings, identity, isReplacing)
-    if (isTrial) return { plan, change: null, table }
+    if (isTrial) {
+      await letGo(connection, tableId)
+      return { plan, change: null, table }
+    }
     if (plan.ambiguous > 0) throw refusals.ambiguous(plan.ambiguous, plan.examples.ambiguous)
     const came = await addColumns(connection, changing, meetings)
     await writeRows(connection, changing, meetings, isReplacing)
+    await letGo(connection, tableId)
     await recount(connection, tableId, [...table.columns, ...came.map((id) => ({ id }))])
     const change = await endChange(connection, changing, isReplacing ? 'replace' : 'append', {
       records: plan.added + plan.changed + plan.removed,
@@ -85,18 +90,35 @@ function identityOf(table: Table, meetings: readonly Meeting[]): Meeting[] {
 
 const incoming = (at: number) => `v${at}`
 
+/** Where the file's records lie meanwhile: as those of a table would, which nobody else ever sees. Ids of tables end before these begin. */
+const stageOf = (tableId: number) => 2 ** 31 + tableId
+
 async function bringIn(
   connection: Connection,
   source: AsyncIterable<Uint8Array>,
+  tableId: number,
   settings: TableSettings,
   meetings: readonly Meeting[],
   told: (records: number) => void,
 ): Promise<void> {
-  const fields = meetings.map(({ at }) => `${incoming(at)} ${SQL_TYPES[settings.columns[at]!.type]}`)
-  await connection.query(`create temporary table incoming (place integer, written jsonb, ${fields.join(', ')}) on commit drop`)
+  const stage = stageOf(tableId)
+  const target = await createStored(
+    connection,
+    stage,
+    meetings.map(({ at }) => ({ id: at, type: settings.columns[at]!.type })),
+  )
   const ids = settings.columns.map((_, at) => (meetings.some((one) => one.at === at) ? at : null))
-  const sql = `copy incoming (place, ${meetings.map(({ at }) => incoming(at)).join(', ')}, written) from stdin with (format binary)`
-  await copyRecords(connection, sql, source, settings, ids, told)
+  await copyRecords(connection, target, null, source, settings, ids, told)
+  const values = meetings.map(({ at }) => `${valueOf(at)} as ${incoming(at)}`)
+  await connection.query(
+    `create temporary view incoming as select ${['record as place', 'written', ...values].join(', ')} from ${relationOf(stage)}`,
+  )
+}
+
+/** Nothing of it stays, whether it is a trial or not. */
+async function letGo(connection: Connection, tableId: number): Promise<void> {
+  await connection.query('drop view incoming')
+  await dropStored(connection, stageOf(tableId))
 }
 
 /** By line of the file the record that it is; none for a new one. Those that cannot be told apart are noted, and match nothing. */
@@ -162,20 +184,20 @@ async function planOf(
   const who = `concat_ws(', ', ${shown.map(({ at }) => textOf(at)).join(', ')})`
   const whoHere = `concat_ws(', ', ${(identity.length > 0 ? identity.map(({ column }) => column!) : table.columns.slice(0, 1)).map(textHere).join(', ')})`
   const names = async (sql: string) => (await rowsOf<{ who: string }>(connection, `${sql} limit ${MOST_EXAMPLES}`)).map((row) => row.who)
-  const changed: MergePlan['examples']['changed'] = []
-  for (const one of [...known, ...fresh]) {
-    if (changed.length >= MOST_EXAMPLES) break
-    const before = one.column ? textHere(one.column) : 'null::text'
-    changed.push(
-      ...(await rowsOf<MergePlan['examples']['changed'][number]>(
-        connection,
-        `
-      select ${who} as who, $1::text as column, ${before} as before, ${textOf(one.at)} as after from ${from}
-      where m.record is not null and ${one.column ? isOther(one, isReplacing) : `${textOf(one.at)} is not null`} order by m.place limit 2`,
-        [one.column?.name ?? one.plan.name],
-      )),
-    )
-  }
+  const texts = (of: (one: Meeting) => string) => `to_json(array[${meetings.map(of).join(', ')}]::text[])`
+  const met = await rowsOf<{ who: string; before: (string | null)[]; after: (string | null)[] }>(
+    connection,
+    `
+    select ${who} as who, ${texts(({ column }) => (column ? textHere(column) : 'null'))} as before, ${texts(({ at }) => textOf(at))} as after
+    from ${from} where m.record is not null and (${changes}) order by m.place limit ${MOST_EXAMPLES}`,
+  )
+  const changed = met.flatMap((one) =>
+    meetings.flatMap(({ plan: { name }, column }, at) => {
+      const [before, after] = [one.before[at]!, one.after[at]!]
+      const isSaid = column !== null && isReplacing ? true : after !== null
+      return isSaid && before !== after ? [{ who: one.who, column: name, before, after }] : []
+    }),
+  )
   return {
     identity: identity.map(({ column }) => column!.name),
     ...counts,
@@ -186,9 +208,20 @@ async function planOf(
       added: await names(`select ${who} as who from ${from} where m.record is null and not m.is_ambiguous order by m.place`),
       ambiguous: await names(`select distinct ${who} as who from ${from} where m.is_ambiguous`),
       removed: isReplacing ? await names(`select ${whoHere} as who from ${gone} order by t.record`) : [],
-      changed: changed.slice(0, MOST_EXAMPLES),
+      changed: spread(changed).slice(0, MOST_EXAMPLES),
     },
   }
+}
+
+/** No column fills all the examples, where others changed too. */
+function spread<One extends { column: string }>(examples: readonly One[]): One[] {
+  const seen = new Map<string, number>()
+  const turn = examples.map(({ column }) => {
+    const before = seen.get(column) ?? 0
+    seen.set(column, before + 1)
+    return before
+  })
+  return examples.map((one, at) => ({ one, at })).sort((a, b) => Math.floor(turn[a.at]! / 2) - Math.floor(turn[b.at]! / 2) || a.at - b.at).map(({ one }) => one)
 }
 
 /** @returns the ids of the columns that came, which their meetings have from then on */
@@ -204,7 +237,7 @@ async function addColumns(connection: Connection, { table, version }: Changing, 
       values ($1, (select coalesce(max(place), -1) + 1 from data_column where table_id = $1), $2, $3, $4, $5, $6, $7) returning id`,
       [table.id, headOf({ name, unit, fullMarks }), name, unit, type, fullMarks, version],
     ))!
-    await connection.query(`alter table ${relationOf(table.id)} add column ${valueOf(id)} ${SQL_TYPES[type]}`)
+    await addStored(connection, table.id, { id, type })
     one.column = { ...table.columns[0]!, id, name, unit, type }
     came.push(id)
   }

@@ -3,16 +3,21 @@ import type { Column } from '@dime-gate/contract/table'
 import { type Connection, rowOf } from '../database/database'
 import { isUnreadable, recordsNow, valueOf } from '../table/relation'
 
+/** An answer of the database has no more than 1,664 fields. */
+const AT_ONCE = 800
+
 /** @param columns those whose values may have changed */
 export async function recount(connection: Connection, tableId: number, columns: readonly Pick<Column, 'id'>[]): Promise<void> {
-  const counts = columns.flatMap(({ id }) => [
-    `(count(*) - count(${valueOf(id)}))::int as missing${id}`,
-    `count(*) filter (where ${isUnreadable(id)})::int as unreadable${id}`,
-  ])
-  const found = (await rowOf<Record<string, number>>(
-    connection,
-    `select ${['count(*)::int as records', ...counts].join(', ')} from ${recordsNow(tableId)}`,
-  ))!
+  const found: Record<string, number> = {}
+  for (let at = 0; at === 0 || at < columns.length; at += AT_ONCE) {
+    const counts = columns
+      .slice(at, at + AT_ONCE)
+      .flatMap(({ id }) => [
+        `(count(*) - count(${valueOf(id)}))::int as missing${id}`,
+        `count(*) filter (where ${isUnreadable(id)})::int as unreadable${id}`,
+      ])
+    Object.assign(found, await rowOf(connection, `select ${['count(*)::int as records', ...counts].join(', ')} from ${recordsNow(tableId)}`))
+  }
   await connection.query('update data_table set records = $2 where id = $1', [tableId, found.records])
   const rows = columns.map(({ id }) => ({
     id,

@@ -12,30 +12,38 @@ export interface Changing {
   table: Table
   /** The version that the change makes. */
   version: number
+  /** Under which it is asked for, where whoever asks wants it made once, however often it is asked for. */
+  key: string | null
 }
 
 /** @throws Refusal `not-found` */
-export async function beginChange(connection: Connection, tableId: number): Promise<Changing> {
+export async function beginChange(connection: Connection, tableId: number, key: string | null = null): Promise<Changing> {
   await connection.query('select from data_table where id = $1 for update', [tableId])
   const table = await findTable(connection, tableId)
-  return { table, version: table.version + 1 }
+  return { table, version: table.version + 1, key }
+}
+
+/** The change that was made under this key before; null where there is none. */
+export async function madeBefore(connection: Connection, { table, key }: Changing): Promise<TableChangeMade | null> {
+  return key === null ? null : ((await changesOf(connection, table.id, 'and key = $2', [key]))[0] ?? null)
 }
 
 /** @param columns those that it met, by their names */
 export async function endChange(
   connection: Connection,
-  { table, version }: Changing,
+  { table, version, key }: Changing,
   kind: ChangeKind,
   met: { records: number; columns: readonly string[]; undoes?: number; detail?: object },
 ): Promise<TableChangeMade> {
   await connection.query('update data_table set version = $2 where id = $1', [table.id, version])
   const detail = { ...met.detail, records: met.records, columns: met.columns }
-  await connection.query('insert into table_change (table_id, version, kind, detail, undoes) values ($1, $2, $3, $4, $5)', [
+  await connection.query('insert into table_change (table_id, version, kind, detail, undoes, key) values ($1, $2, $3, $4, $5, $6)', [
     table.id,
     version,
     kind,
     detail,
     met.undoes ?? null,
+    key,
   ])
   // Told once it is done: what is told in a transaction is told at its end.
   await connection.query('select pg_notify($1, $2)', [CHANNEL, `${table.id} ${version}`])

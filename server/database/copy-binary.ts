@@ -100,6 +100,27 @@ export class BinaryRows {
     for (let group = 0, from = point + 1; group < after; group++, from += 4) this.short(digits(bytes, from, from + 4, end))
   }
 
+  /**
+   * Begins a value of a composite type of so many fields; each of them is said by `kind`, then written as any other.
+   * @returns for `endComposite`
+   */
+  composite(fields: number): number {
+    this.length(4)
+    this.long(fields)
+    return this.at
+  }
+
+  /** The type of the field that follows. @param oid in the database's catalog */
+  kind(oid: number): void {
+    this.room(4)
+    this.long(oid)
+  }
+
+  /** @param start as `composite` gave it */
+  endComposite(start: number): void {
+    this.bytes.writeInt32BE(this.at - start + 4, start - 8)
+  }
+
   /** Where the next field begins; with `since` for what is written again and again. */
   get place(): number {
     return this.at

@@ -71,7 +71,7 @@ test('a database of the first version opens with its gates, versions, bindings a
   expect(gateDocumentSchema.parse(gate.draft)).toEqual(gate.draft)
   const { columns } = await findTable(database, 1)
   expect(await readRecords(database, 1, columns, [1, 2])).toEqual([{ record: 1, cells: [['7', null], ['3', null]] }, { record: 2, cells: [[null, 'n/a'], [null, null]] }])
-  expect((await changeTable(database, 1, { kind: 'remove records', records: [2] })).table).toMatchObject({ version: 2, records: 1 })
+  expect((await changeTable(database, 1, { kind: 'remove records', records: [2] }, null)).table).toMatchObject({ version: 2, records: 1 })
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft as ScaleGate)).toEqual(old.bands)
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])

@@ -74,3 +74,17 @@ export function idOf(context: { params: Record<string, string> }, what: string, 
   if (!Number.isSafeInteger(id) || id < 1 || id > LARGEST_ID) throw refusals.notFound(what)
   return id
 }
+
+/**
+ * The key under which a change is asked for, which then is made once, however often it is asked for; null where there is none.
+ * Source: The Idempotency-Key HTTP Header Field (IETF, draft-ietf-httpapi-idempotency-key-header), section 2.
+ * @throws Refusal `malformed`
+ */
+export function keyOf(context: Context): string | null {
+  const key = context.get('Idempotency-Key')
+  if (key === '') return null
+  if (!KEY.test(key)) throw refusals.malformed('An Idempotency-Key has 8 to 64 letters, digits and hyphens.')
+  return key
+}
+
+const KEY = /^[A-Za-z0-9-]{8,64}$/

@@ -6,7 +6,7 @@ import { recordHistory } from '../change/history'
 import { changesOf } from '../change/versions'
 import type { Database } from '../database/database'
 import type { ProblemFor } from '../http/answer-problems'
-import { idOf, jsonBody } from '../http/body'
+import { idOf, jsonBody, keyOf } from '../http/body'
 import { withProgress } from '../http/progress'
 import type { Jobs } from '../jobs'
 import { findTable } from '../table/tables'
@@ -18,14 +18,14 @@ export function changeRoutes(database: Database, { answers, files }: Jobs, probl
   return new Router({ prefix: API })
     .post('/tables/:id/changes', async (context) => {
       const tableId = idOf(context, 'table')
-      context.body = await changeTable(database, tableId, await jsonBody(context, changeRequestSchema, MOST_CHANGE))
+      context.body = await changeTable(database, tableId, await jsonBody(context, changeRequestSchema, MOST_CHANGE), keyOf(context))
     })
     .get('/tables/:id/changes', async (context) => {
       const { id } = await findTable(database, idOf(context, 'table'))
       context.body = await changesOf(database, id)
     })
     .post('/tables/:id/changes/:version/undoing', async (context) => {
-      context.body = await undo(database, idOf(context, 'table'), idOf(context, 'change of this table', 'version'))
+      context.body = await undo(database, idOf(context, 'table'), idOf(context, 'change of this table', 'version'), keyOf(context))
     })
     .get('/tables/:id/records/:record/history', async (context) => {
       const { id } = await findTable(database, idOf(context, 'table'))

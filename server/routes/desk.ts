@@ -1,6 +1,6 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { workspaceSchema } from '@dime-gate/contract/desk'
+import { workspaceChangeSchema } from '@dime-gate/contract/desk'
 import type { Database } from '../database/database'
 import { jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
@@ -15,6 +15,6 @@ export function deskRoutes(database: Database, jobs: Jobs): Router {
       context.body = await readWorkspace(database)
     })
     .put('/workspace', async (context) => {
-      context.body = await changeWorkspace(database, await jsonBody(context, workspaceSchema))
+      context.body = await changeWorkspace(database, await jsonBody(context, workspaceChangeSchema))
     })
 }

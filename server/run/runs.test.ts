@@ -8,6 +8,7 @@ import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { bringIn } from '../testing/bring-in'
+import { rowOf } from '../database/database'
 import { ended, keepRun } from '../testing/keep-run'
 import { tellStopped } from './runs'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
@@ -115,6 +116,19 @@ describe('a run', () => {
 
   test('keeps what it was made of', async () => {
     expect((await server.ask('GET', `/runs/${run.id}`)).body).toMatchObject({ number: 1, gateName: 'Course award', gateVersion: 1, tableVersion: 1, asOf: '2026-03-02', counts: run.counts, binding: points() })
+  })
+
+  test('is of the day on which it is kept, where whatever day it is counts as today', async () => {
+    const { gateId, binding, tableId } = { gateId: run.gateId, binding: 1, tableId: run.tableId }
+    const { day } = (await rowOf<{ day: string }>(server.database, 'select current_date::text as day'))!
+    expect((await server.ask('PUT', '/workspace', { asOf: 'today' })).body).toEqual({ asOf: day, isToday: true })
+    expect((await server.ask('GET', '/desk')).body).toMatchObject({ asOf: day, isToday: true })
+    const kept = await keepRun(server, { gateId, version: 1, tableId, binding })
+    expect(kept).toMatchObject({ asOf: day, isAsOfAsked: false })
+    expect((await server.ask('PUT', '/workspace', { asOf: '2027-01-01' })).body).toEqual({ asOf: '2027-01-01', isToday: false })
+    expect(await keepRun(server, { gateId, version: 1, tableId, binding, asOf: '2024-02-29' })).toMatchObject({ asOf: '2024-02-29', isAsOfAsked: true })
+    expect((await server.ask('GET', `/runs/${kept.id}`)).body).toMatchObject({ asOf: day })
+    expect((await server.ask('PUT', '/workspace', { asOf: 'tomorrow' })).status).toBe(400)
   })
 
   test('counts every record once', () => {

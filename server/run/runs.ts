@@ -84,7 +84,7 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
     const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
       insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, state)
-      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of), $7 is not null, 'under way' from workspace
+      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, 'under way' from workspace
       returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null]))!
     jobs.expect(id)
     return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }

@@ -3,6 +3,7 @@ import type { Table } from '@dime-gate/contract/table'
 import { copyName } from '../copy-name'
 import { type Database, inTransaction, rowOf, rowsOf } from '../database/database'
 import { recordsNow, relationOf, valueOf } from './relation'
+import { createStored, keyStored } from './stored'
 import { findTable, listTables } from './tables'
 
 /** Gates, bindings and runs stay with the first. @throws Refusal `not-found` */
@@ -15,12 +16,14 @@ export async function copyTable(database: Database, id: number): Promise<Table> 
     const ids = (await rowsOf<{ id: number }>(connection, `
       insert into data_column (table_id, place, header, name, unit, type, full_marks, is_identity, expected_low, expected_high, blank, unreadable)
       select $2, place, header, name, unit, type, full_marks, is_identity, expected_low, expected_high, blank, unreadable from data_column where table_id = $1 and until is null order by place, id returning id`, [id, copy.id])).map((row) => row.id)
-    const values = columns.map((column, at) => `${valueOf(column.id)} as ${valueOf(ids[at]!)}`)
     // Texts as written are kept by column id, and the columns have new ones.
     const renamed = columns.map((column, at) => `('${column.id}', '${ids[at]!}')`).join(', ')
     const written = `(select jsonb_object_agg(own, text) from jsonb_each(written) as w (id, text) join (values ${renamed}) as c (id, own) using (id))`
-    await connection.query(`create table ${relationOf(copy.id)} as select record, 1 as since, null::integer as until, ${written} as written, ${values.join(', ')} from ${recordsNow(id)} order by record`)
-    await connection.query(`alter table ${relationOf(copy.id)} alter since set not null, alter since set default 1, add primary key (record, since)`)
+    const target = await createStored(connection, copy.id, columns.map(({ type }, at) => ({ id: ids[at]!, type })))
+    await connection.query(`
+      insert into ${relationOf(copy.id)} (record, since, written, ${ids.map(valueOf).join(', ')})
+      select record, 1, ${written}, ${columns.map((column) => valueOf(column.id)).join(', ')} from ${recordsNow(id)} order by record`)
+    await keyStored(connection, target)
     return findTable(connection, copy.id)
   })
 }

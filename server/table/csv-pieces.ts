@@ -19,6 +19,9 @@ export function writtenField({ id, type }: Pick<Column, 'id' | 'type'>): CsvFiel
   return { text: writtenText(id), isPlain: type === 'text' ? 'false' : `${valueOf(id)} is not null` }
 }
 
+/** An answer of the database has no more than these. */
+const MOST_FIELDS = 1664
+
 /**
  * Bytes of the file, piece by piece, in UTF-8. Text that a spreadsheet program would run is guarded (`core/value/guarded-text`).
  * @param from what the fields are of; has a column `record`, which orders the lines
@@ -32,8 +35,11 @@ export async function* csvPieces(
   yield Buffer.from(csvText([heads.map(guardText)], PLAIN_CSV))
   // The texts are made in one step and looked at in the next: written into one, each would be made several times.
   const made = fields.map(({ text, isPlain }, at) => `${text} as f${at}, ${isPlain} as p${at}`)
-  const guarded = fields.map((_, at) => `case when p${at} then f${at} else ${guardInSql(`f${at}`)} end`)
-  const sql = `select ${guarded.join(', ')} from (select ${made.join(', ')} from ${from} order by record offset 0) as made`
+  const guarded = (text: string, isPlain: string) => `case when ${isPlain} then ${text} else ${guardInSql(text)} end`
+  const sql =
+    2 * fields.length <= MOST_FIELDS
+      ? `select ${fields.map((_, at) => guarded(`f${at}`, `p${at}`)).join(', ')} from (select ${made.join(', ')} from ${from} order by record offset 0) as made`
+      : `select ${fields.map(({ text, isPlain }) => guarded(`(${text})`, `(${isPlain})`)).join(', ')} from ${from} order by record`
   yield* withReturns(connection.query(copyTo(`copy (${sql}) to stdout (format csv)`)))
 }
 

@@ -19,7 +19,7 @@ function condition(connection: Quoting, columns: readonly Column[], filter: Filt
   if (filter.kind === 'found')
     return columns.length === 0
       ? 'false'
-      : `concat_ws(E'\\n', ${columns.map(({ id }) => writtenText(id)).join(', ')}) ilike ${pattern(connection, filter.text)}`
+      : `array_to_string(array[${columns.map(({ id }) => writtenText(id)).join(', ')}], E'\\n') ilike ${pattern(connection, filter.text)}`
   const column = columns.find(({ id }) => id === filter.column)
   if (!column) throw refusals.notFound('column of this table')
   const value = valueOf(column.id)

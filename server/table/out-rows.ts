@@ -9,6 +9,9 @@ import { valueOf } from './relation'
 
 /** Records that are written at a time. */
 const AT_ONCE = 2000
+/** An answer of the database has no more than these. */
+const MOST_FIELDS = 1664
+const COLUMNS_AT_ONCE = MOST_FIELDS / 2
 
 /** A field of a row, as SQL: the value's canonical text, and what could not be read. */
 export interface OutField {
@@ -26,25 +29,30 @@ export async function* outRows(connection: Connection, fields: readonly OutField
   const asked: string[] = []
   const place = (sql: string | null) => (sql === null ? null : asked.push(sql) - 1)
   const places = fields.map(({ value, unreadable }) => ({ value: place(value)!, unreadable: place(unreadable) }))
-  for await (const rows of copyRows(connection, `select ${asked.join(', ')} from ${from} order by record`, asked.length, AT_ONCE)) {
-    yield Array.from({ length: rows.length }, (_, row): OutRow =>
-      places.map(({ value, unreadable }) => ({
-        value: rows.text(row, value),
-        unreadable: unreadable === null ? null : rows.text(row, unreadable),
-      })),
-    )
+  const isMany = asked.length > MOST_FIELDS
+  const sql = isMany ? `to_json(array[${asked.map((one) => `(${one})::text`).join(', ')}])` : asked.join(', ')
+  for await (const rows of copyRows(connection, `select ${sql} from ${from} order by record`, isMany ? 1 : asked.length, AT_ONCE)) {
+    yield Array.from({ length: rows.length }, (_, row): OutRow => {
+      const all = isMany ? (JSON.parse(rows.text(row, 0)!) as (string | null)[]) : null
+      const text = (at: number) => (all ? all[at]! : rows.text(row, at))
+      return places.map(({ value, unreadable }) => ({ value: text(value), unreadable: unreadable === null ? null : text(unreadable) }))
+    })
   }
 }
 
 /** Columns with the digits that their numbers need, which some formats have to know before the first record. */
 export async function outColumns(connection: Connection, columns: readonly Column[], relation: string): Promise<OutColumn[]> {
   const numbers = columns.filter(({ type }) => isNumeric(type))
-  const asked = numbers.flatMap(({ id }) => [
-    `max(length(trunc(abs(${valueOf(id)}))::text)) as w${id}`,
-    `max(scale(trim_scale(${valueOf(id)}))) as f${id}`,
-  ])
-  const found =
-    asked.length === 0 ? {} : (await rowOf<Record<string, number | null>>(connection, `select ${asked.join(', ')} from ${relation}`))!
+  const found: Record<string, number | null> = {}
+  for (let at = 0; at < numbers.length; at += COLUMNS_AT_ONCE) {
+    const asked = numbers
+      .slice(at, at + COLUMNS_AT_ONCE)
+      .flatMap(({ id }) => [
+        `max(length(trunc(abs(${valueOf(id)}))::text)) as w${id}`,
+        `max(scale(trim_scale(${valueOf(id)}))) as f${id}`,
+      ])
+    Object.assign(found, await rowOf(connection, `select ${asked.join(', ')} from ${relation}`))
+  }
   return columns.map(({ id, name, unit, type, fullMarks, isIdentity, unreadable }) => ({
     name,
     unit,

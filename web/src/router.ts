@@ -8,7 +8,7 @@ export const router = createRouter({
     ...(['tables', 'gates', 'runs'] as const).map((shelf) => ({ path: `/${shelf}`, name: shelf, component: () => import('./desk/DeskPage.vue'), props: { shelf } })),
     { path: '/bring-in', name: 'bring-in', component: () => import('./incoming/IncomingPage.vue') },
     { path: '/tables/:id(\\d+)', name: 'table', component: () => import('./table/TablePage.vue'), props: numericId },
-    { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
+    { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), meta: { hasOwnDate: true }, props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
     { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), props: numericId },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./shared/NowherePage.vue') },
   ],

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { messageOf } from '../shared/api'
 import { counted } from '../shared/format'
 import { useNotices } from '../shared/notices'
+import { useAsOf } from '../shared/useAsOf'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useDraft } from './gate-draft'
 
@@ -17,6 +18,7 @@ const router = useRouter()
 const notices = useNotices()
 const bench = useDraft()
 const isBusy = ref(false)
+const { own } = useAsOf()
 
 const latest = computed(() => bench.stored?.latestVersion ?? 0)
 const draftWords = computed(() => {
@@ -38,7 +40,7 @@ function setVersion(): Promise<void> {
 
 function keepRun(): Promise<void> {
   return busily(async () => {
-    const run = await bench.keepRun()
+    const run = await bench.keepRun(own.value)
     if (run) await router.push(`/runs/${run.id}`)
   })
 }

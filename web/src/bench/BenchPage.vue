@@ -9,7 +9,7 @@ import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import type { Tray } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
 import type { Asked, ColumnAddress, Spread, ToldFindings } from '../records/session'
 import ToLookAt from '../records/ToLookAt.vue'
@@ -22,6 +22,7 @@ import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count } from '../shared/format'
+import { useAsOf } from '../shared/useAsOf'
 import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import { useShortcuts } from '../shared/useShortcuts'
@@ -43,7 +44,9 @@ const bench = provideDraft(useGateDraft(props.id))
 const router = useRouter()
 const session = useSession()
 const notices = useNotices()
+const route = useRoute()
 const workspace = useWorkspace()
+const { asOf } = useAsOf()
 
 const table = shallowRef<Table | null>(null)
 const trouble = ref('')
@@ -53,9 +56,9 @@ const gate = computed(() => bench.draft?.gate ?? null)
 /** The editor of scales works on numbers. */
 const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.value : null))
 const asked = computed((): Asked | null => {
-  if (!bench.draft || !table.value || workspace.asOf === null) return null
+  if (!bench.draft || !table.value || asOf.value === null) return null
   const { gate, inputs } = bench.draft
-  return { gate, inputs, feeding: bench.feeding, asOf: workspace.asOf }
+  return { gate, inputs, feeding: bench.feeding, asOf: asOf.value }
 })
 const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf)
 const counts = computed(() => decided.value?.counts ?? null)
@@ -140,7 +143,7 @@ async function setUp(): Promise<void> {
     }
     const [last] = await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)
     if (!last) throw new Error('This gate is not bound to any table yet.')
-    await router.replace({ query: { on: last.tableId } })
+    await router.replace({ query: { ...route.query, on: last.tableId } })
   } catch (error) {
     trouble.value = messageOf(error)
   }
@@ -149,7 +152,6 @@ async function setUp(): Promise<void> {
 function tryAgain(): void {
   table.value = null
   void setUp()
-useReturn(() => (trouble.value || unread.value) && tryAgain())
 }
 
 /** Another column of this table stands for an input from here on; on another table the gate gets a bench of its own. */
@@ -159,7 +161,7 @@ async function bind({ id: tableId, columns }: Table, input: string, chosen: Boun
     await bench.keep()
     const known = (await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)).find((one) => one.tableId === tableId)
     await askWith(bindingSchema, 'PUT', `/gates/${props.id}/bindings/${tableId}`, { inputs: { ...(known?.inputs ?? boundByNames(gate.value!.inputs, columns)), [input]: chosen }, seen: known?.version ?? 0 })
-    await router.push({ query: { on: tableId } })
+    await router.push({ query: { ...route.query, on: tableId } })
   } catch (error) {
     notices.warn(messageOf(error))
   }

@@ -62,7 +62,7 @@ test('a run says which gates feed it as the page saw them; what moved since is t
   let isStale = true
   const { draft, feeding, changes, stop } = stored(RULES, () => isStale)
   await draft.open(2)
-  expect(await draft.keepRun()).toBeNull()
+  expect(await draft.keepRun(null)).toBeNull()
   expect(changes.at(-1)).toEqual([
     'POST',
     '/runs',

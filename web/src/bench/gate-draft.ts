@@ -1,7 +1,7 @@
 /** The gate on the bench: its draft and what it looks at in one table, the changes made to both, and their keeping. */
 import { type Binding, bindingSchema, type BoundInputs } from '@dime-gate/contract/binding'
 import { type FeedingGate, feedingGateSchema, feedingSeen, type Gate, gateSchema } from '@dime-gate/contract/gate'
-import { type Run, runSchema } from '@dime-gate/contract/run'
+import { type Run, type RunAsked, runSchema } from '@dime-gate/contract/run'
 import type { Gate as GateDocument } from '@dime-gate/core/gate/document'
 import { computed, inject, type InjectionKey, provide, reactive, shallowRef } from 'vue'
 import { z } from 'zod'
@@ -93,9 +93,17 @@ export function useGateDraft(id: number) {
     return gate !== null
   }
 
-  /** Applies the latest version to the table, as it is bound, and keeps the result; null where something else has to be settled first. @throws RequestProblem */
-  async function keepRun(): Promise<Run | null> {
-    return onceKept(() => askWith(runSchema, 'POST', '/runs', { gateId: id, version: stored.value!.latestVersion, tableId: binding.value!.tableId, binding: binding.value!.version, feeding: feedingSeen(feeding.value) }))
+  /**
+   * Applies the latest version to the table, as it is bound, and keeps the result; null where something else has to be settled first.
+   * @param asOf null: the day that counts everywhere
+   * @throws RequestProblem
+   */
+  async function keepRun(asOf: string | null): Promise<Run | null> {
+    return onceKept(() => {
+      const { tableId, version } = binding.value!
+      const request: RunAsked = { gateId: id, version: stored.value!.latestVersion, tableId, binding: version, feeding: feedingSeen(feeding.value) }
+      return askWith(runSchema, 'POST', '/runs', asOf === null ? request : { ...request, asOf })
+    })
   }
 
   return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, open, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })

@@ -41,9 +41,9 @@ export async function askBytes(path: string, body: unknown): Promise<ArrayBuffer
 const MOST_KEEPALIVE = 60_000
 
 /** @param keepalive lets the request go on when the page is left, where it is small enough */
-export function askWith<Answer>(schema: z.ZodType<Answer>, method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown, { keepalive = false } = {}): Promise<Answer> {
+export function askWith<Answer>(schema: z.ZodType<Answer>, method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown, { keepalive = false, key = null as string | null } = {}): Promise<Answer> {
   const text = JSON.stringify(body)
-  return ask(schema, path, { method, body: text, headers: { 'Content-Type': 'application/json' }, keepalive: keepalive && text.length < MOST_KEEPALIVE })
+  return ask(schema, path, { method, body: text, headers: { 'Content-Type': 'application/json', ...(key === null ? {} : { 'Idempotency-Key': key }) }, keepalive: keepalive && text.length < MOST_KEEPALIVE })
 }
 
 /**

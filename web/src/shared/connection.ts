@@ -35,3 +35,13 @@ export function useReturn(again: () => void): void {
   const stop = watch(returns, again)
   onScopeDispose(stop)
 }
+
+/** Once what is away now is back. */
+export function untilBack(): Promise<void> {
+  return new Promise((resolve) => {
+    const stop = watch(returns, () => {
+      stop()
+      resolve()
+    })
+  })
+}

@@ -10,6 +10,7 @@ import CellField from './CellField.vue'
 import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } from './block'
 import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
 import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
+import { cellKey } from './table-edits'
 
 const props = defineProps<{
   columns: Column[]
@@ -18,6 +19,8 @@ const props = defineProps<{
   order: Int32Array
   sorts: Listing['sorts']
   cells: Map<number, Cell[]>
+  /** What was typed and is not kept yet, by `cellKey`. */
+  unkept: ReadonlyMap<string, string>
   /** By shown column its place among all. */
   places: number[]
   want: (records: number[]) => Promise<void>
@@ -246,6 +249,10 @@ function sortWord(id: number): 'ascending' | 'descending' | undefined {
 const activeId = computed(() => (active.value ? `cell-${active.value.row}-${active.value.column}` : undefined))
 const editedState = computed(() => (active.value ? stateOf(cellAt(active.value), props.columns[active.value.column]!) : 'value'))
 
+function unkeptAt(row: number, column: number): string | undefined {
+  return props.unkept.size === 0 ? undefined : props.unkept.get(cellKey(props.order[row]!, props.columns[column]!.id))
+}
+
 /** The chosen records, by their numbers. */
 function chosenRecords(): number[] {
   return block.value ? recordsIn(listed.value, block.value) : []
@@ -329,6 +336,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
               @commit="commit"
               @cancel="cancel"
             />
+            <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) }}</span>
             <template v-else>{{ cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
           </span>
         </template>
@@ -358,6 +366,8 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
 .unreadable, .outside { color: var(--brick); font-weight: 600; }
 .unreadable { font-family: var(--text); text-decoration: underline dotted; text-underline-offset: 3px; }
 .outside::before { content: '!'; padding-right: 4px; }
+/* As it was typed, whatever stands there still. */
+.unkept { font: 400 14px var(--text); color: var(--brass); }
 .chosen { background: var(--tint); }
 .active { box-shadow: inset 0 0 0 2px var(--brass); }
 .scroller:not(:focus-within) .active { box-shadow: inset 0 0 0 1px var(--brass); }

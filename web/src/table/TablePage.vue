@@ -4,7 +4,7 @@ import { deskSchema } from '@dime-gate/contract/desk'
 import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
 import type { Column } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import { widthOf } from '../records/column-widths'
@@ -35,7 +35,7 @@ const notices = useNotices()
 const listing = computed<Listing>(() => listingOf(route.query.list))
 const { cells, want, put, forget } = useRecordCells(props.id)
 const { table, profile, order, tick, trouble, load, edits } = useTable(listing, tableSteps(props.id), { put, forget })
-const { past, future, pending, quarrel } = edits
+const { past, future, pending, isWaiting, unkept, quarrel } = edits
 const grid = ref<InstanceType<typeof TableGrid> | null>(null)
 const gateNames = shallowRef<string[]>([])
 const isCutting = ref(false)
@@ -55,6 +55,8 @@ onMounted(async () => {
   gateNames.value = await ask(deskSchema, '/desk').then(({ gates }) => gates.map(({ name }) => name), () => [])
 })
 useReturn(() => trouble.value && void load())
+window.addEventListener('beforeunload', warnOfLoss)
+onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 watch(edits.trouble, (why) => why && notices.warn(why))
 watch(() => listing.value.filters.find(({ kind }) => kind === 'found'), (found) => (sought.value = found && 'text' in found ? found.text : ''), { immediate: true })
 
@@ -76,6 +78,10 @@ const widths = computed(() => columns.value.map((column, at) => choice.value.wid
 const canCut = computed(() => table.value?.columns.some(({ type }) => isNumeric(type)) ?? false)
 function cut(): void {
   if (canCut.value) isCutting.value = true
+}
+
+function warnOfLoss(event: BeforeUnloadEvent): void {
+  if (pending.value > 0) event.preventDefault()
 }
 
 function show(next: Listing): void {
@@ -143,7 +149,7 @@ function focus(record: number | null, column: number | null): void {
       <h1 :title="table.name">{{ table.name }}</h1>
       <span class="second from" :title="`from ${table.fileName}, ${moment(table.importedAt)}`">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
       <span class="space" />
-      <span class="second kept" role="status">{{ pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
+      <span class="second kept" role="status">{{ isWaiting ? 'not kept yet: waiting for the server' : pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
       <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
       <v-btn v-if="future.length > 0" @click="edits.redo()">Redo</v-btn>
       <HistoryMenu v-if="table.version > 1" :table-id="table.id" :version="table.version" @take-back="edits.takeBack($event)" />
@@ -167,7 +173,7 @@ function focus(record: number | null, column: number | null): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
     <div class="records">
       <TableGrid
-        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :places="places" :want="want" :tick="tick"
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :places="places" :want="want" :tick="tick"
         :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
         @set="edits.change({ kind: 'values', reading: READING, cells: $event })" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
       >

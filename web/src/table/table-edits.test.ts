@@ -1,5 +1,6 @@
 import type { ChangeAnswer, ChangeRequest, Conflict } from '@dime-gate/contract/change'
-import { useTableEdits } from './table-edits'
+import { RequestProblem } from '../shared/api'
+import { cellKey, useTableEdits } from './table-edits'
 
 const reading = { decimalMark: 'point', dateOrder: 'day' } as const
 const set = (text: string): ChangeRequest & { kind: 'values' } => ({
@@ -29,6 +30,7 @@ function edits(conflicts: Conflict[][] = []) {
         return answer(`set ${cell!.text} over ${String(cell!.seen[0])}`)
       },
       undo: async (undone) => answer(`undo ${undone}`),
+      back: () => Promise.resolve(),
     },
     ({ change }) => told.push(change!.version),
   )
@@ -84,4 +86,48 @@ test('a value that was changed elsewhere is shown, and then mine goes over it, o
   await second.change(set('3'))
   await second.settle(false)
   expect([second.did, second.quarrel.value, second.past.value]).toEqual([[], null, []])
+})
+
+describe('while the server does not answer', () => {
+  const away = new RequestProblem(0, { code: 'unreachable', message: 'away' })
+
+  /** A server that goes away so many times before it answers, and comes back when it is told to. */
+  function leaving(times: number, failure: Error = away) {
+    const keys: string[] = []
+    let comesBack: () => void = () => undefined
+    const done: number[] = []
+    const made = useTableEdits(
+      {
+        change: async (_, key) => {
+          keys.push(key)
+          if (keys.length <= times) throw failure
+          return { conflicts: [], change: { version: 2 } as ChangeAnswer['change'], table: {} as ChangeAnswer['table'], records: [] }
+        },
+        undo: () => Promise.reject(new Error('not asked for')),
+        back: () => new Promise((resolve) => (comesBack = resolve)),
+      },
+      ({ change }) => done.push(change!.version),
+    )
+    return { ...made, keys, done, comeBack: () => comesBack() }
+  }
+  const soon = () => new Promise((resolve) => setTimeout(resolve, 5))
+
+  test('what was typed waits, is shown as what it is, and is asked for again under one key', async () => {
+    const { change, isWaiting, unkept, pending, keys, done, comeBack } = leaving(2)
+    const kept = change(set('7'))
+    for (let times = 0; times < 2; times++) {
+      await soon()
+      expect([isWaiting.value, pending.value, [...unkept.value]]).toEqual([true, 1, [[cellKey(1, 2), '7']]])
+      comeBack()
+    }
+    expect(await kept).toBe(true)
+    expect([isWaiting.value, pending.value, unkept.value.size, done]).toEqual([false, 0, 0, [2]])
+    expect([keys.length, new Set(keys).size]).toEqual([3, 1])
+  })
+
+  test('what is refused does not wait', async () => {
+    const { change, isWaiting, unkept, trouble } = leaving(1, new RequestProblem(404, { code: 'not-found', message: 'It is gone.' }))
+    expect(await change(set('7'))).toBe(false)
+    expect([isWaiting.value, unkept.value.size, trouble.value]).toEqual([false, 0, 'It is gone.'])
+  })
 })

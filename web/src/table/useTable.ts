@@ -4,6 +4,7 @@ import { type Table, type TableProfile, tableProfileSchema, tableSchema } from '
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import type { useRecordCells } from '../records/useRecordCells'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
+import { untilBack } from '../shared/connection'
 import { useMoves } from '../shared/moves'
 import { type EditSteps, useTableEdits } from './table-edits'
 
@@ -26,8 +27,9 @@ export function tableSteps(id: number): TableSteps {
     table: () => ask(tableSchema, `/tables/${id}`),
     list: async (listing) => new Int32Array(await askBytes(`/tables/${id}/listings`, listing)),
     profile: () => ask(tableProfileSchema, `/tables/${id}/profile`),
-    change: (request) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request),
-    undo: (version) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}),
+    change: (request, key) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request, { key }),
+    undo: (version, key) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}, { key }),
+    back: untilBack,
     hear: (heard) => useMoves(() => id, heard),
   }
 }
