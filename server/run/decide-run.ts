@@ -37,7 +37,7 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
     const total = await copyIn(writing, `copy ${runRelation(runId)} (${filled.join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
-        for await (const batch of recordsBatches(reading, recordsAt(tableId, tableVersion), columns.map(sourceOf), AT_ONCE)) {
+        for await (const batch of recordsBatches(reading, `${recordsAt(tableId, tableVersion)} order by record`, columns.map(sourceOf), AT_ONCE)) {
           const { rows, counts } = decide(batch)
           sum = addCounts(sum, counts)
           for (const some of rows) await write(some)

@@ -1,12 +1,15 @@
 /** Which records of a table are listed, and in which order. */
 import type { Filter, Listing } from '@dime-gate/contract/change'
 import type { Column } from '@dime-gate/contract/table'
+import { inOrder } from '@dime-gate/core/table/in-order'
+import { joinColumns } from '@dime-gate/core/table/join-columns'
+import type { Column as CoreColumn } from '@dime-gate/core/table/table'
 import { readCell } from '@dime-gate/core/value/read-cell'
-import { copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from './column-types'
-import { isOutside, isUnreadable, recordsNow, valueOf, writtenOf, writtenText } from './relation'
+import { columnFrom, type ColumnSource, recordsBatches, recordsOf, sourceOf } from './read-column'
+import { isOutside, isUnreadable, recordsNow, valueOf, writtenText } from './relation'
 
 type Quoting = Pick<Connection, 'escapeLiteral'>
 
@@ -52,26 +55,82 @@ function pattern(connection: Quoting, text: string): string {
   return connection.escapeLiteral(`%${text.replace(/[\\%_]/g, '\\$&')}%`)
 }
 
-/** The numbers of the listed records, in their order, as whole numbers of 32 bits, the lowest byte first. Blanks come last either way, what cannot be read just before them. */
+/**
+ * The numbers of the listed records, in their order, as whole numbers of 32 bits, the lowest byte first. Records are put in order here
+ * and not by the database, which would take several times as long.
+ */
 export async function* listedRecords(
   connection: Connection,
   tableId: number,
   columns: readonly Column[],
   { filters, sorts }: Listing,
 ): AsyncGenerator<Uint8Array> {
-  const order = sorts.flatMap(({ column: id, direction }) => {
+  const keys = sorts.map(({ column: id, direction }) => {
     const column = columns.find((one) => one.id === id)
     if (!column) throw refusals.notFound('column of this table')
-    const value = column.type === 'text' ? `${valueOf(id)} collate "C"` : valueOf(id)
-    const written = column.type !== 'text' && column.unreadable > 0 ? [`${writtenOf(id)} collate "C" nulls last`] : []
-    return [`${value} ${direction === 'rising' ? 'asc' : 'desc'} nulls last`, ...written]
+    return { source: sortSource(column), direction, parts: [] as CoreColumn[] }
   })
-  const sql = `select record from ${recordsNow(tableId)} where ${whereOf(connection, columns, filters)} order by ${[...order, 'record'].join(', ')}`
-  for await (const rows of copyRows(connection, sql, 1, AT_ONCE)) {
-    const piece = Buffer.allocUnsafe(4 * rows.length)
-    for (let row = 0; row < rows.length; row++) piece.writeInt32LE(rows.whole(row, 0), 4 * row)
-    yield piece
+  const from = `${recordsNow(tableId)} where ${whereOf(connection, columns, filters)}`
+  if (keys.length === 0) {
+    const numbers = await allNumbers(connection, from)
+    return yield bytesOf(numbers, asTheyStand(numbers))
   }
+  const sources = keys.map(({ source }) => source)
+  const records: Int32Array[] = []
+  for await (const batch of recordsBatches(connection, from, sources, AT_ONCE)) {
+    records.push(recordsOf(batch))
+    keys.forEach(({ source: { kind }, parts }, key) => parts.push(columnFrom(batch, key, kind)))
+  }
+  const numbers = joined(records)
+  let places = asTheyStand(numbers)
+  for (const { parts, direction } of keys.reverse()) places = inOrder(places, direction, joinColumns(parts))
+  yield bytesOf(numbers, places)
+}
+
+/** In one value: a message of the database for each record would take longer than all else. */
+async function allNumbers(connection: Connection, from: string): Promise<Int32Array> {
+  const asked = { text: `select string_agg(int4send(record), ''::bytea) as numbers from ${from}`, binary: true }
+  const { rows } = await connection.query<{ numbers: Buffer | null }>(asked)
+  const bytes = rows[0]!.numbers ?? Buffer.alloc(0)
+  const numbers = new Int32Array(bytes.length / 4)
+  // The database writes the highest byte first.
+  for (let at = 0; at < numbers.length; at++) numbers[at] = bytes.readInt32BE(4 * at)
+  return numbers
+}
+
+function bytesOf(numbers: Int32Array, places: Uint32Array): Uint8Array {
+  const listed = new Int32Array(places.length)
+  for (let at = 0; at < listed.length; at++) listed[at] = numbers[places[at]!]!
+  return new Uint8Array(listed.buffer)
+}
+
+/** Days and truths are sorted as the numbers that they are: that spares a text for each. */
+function sortSource(column: Column): ColumnSource {
+  const { value, ...source } = sourceOf(column)
+  if (column.type === 'date') return { ...source, kind: 'number', value: `(${value} - date '2000-01-01')` }
+  if (column.type === 'boolean') return { ...source, kind: 'number', value: `${value}::integer` }
+  return { ...source, value }
+}
+
+/** The places of records by their numbers; most lie so already. */
+function asTheyStand(numbers: Int32Array): Uint32Array {
+  const places = new Uint32Array(numbers.length)
+  let isSorted = true
+  for (let place = 0; place < numbers.length; place++) {
+    places[place] = place
+    if (place > 0 && numbers[place - 1]! > numbers[place]!) isSorted = false
+  }
+  return isSorted ? places : places.sort((a, b) => numbers[a]! - numbers[b]!)
+}
+
+function joined(parts: readonly Int32Array[]): Int32Array {
+  const whole = new Int32Array(parts.reduce((sum, { length }) => sum + length, 0))
+  let start = 0
+  for (const part of parts) {
+    whole.set(part, start)
+    start += part.length
+  }
+  return whole
 }
 
 const AT_ONCE = 65_536

@@ -30,12 +30,12 @@ export interface RecordsBatch {
   fields: { value: number; unreadable: number | null }[]
 }
 
-/** Batches of `size` records, the last one shorter, in record order. */
-export async function* recordsBatches(connection: Connection, relation: string, sources: readonly ColumnSource[], size = BATCH_RECORDS): AsyncGenerator<RecordsBatch> {
+/** Batches of `size` records, the last one shorter. @param from what they are of, and in which order, as SQL */
+export async function* recordsBatches(connection: Connection, from: string, sources: readonly ColumnSource[], size = BATCH_RECORDS): AsyncGenerator<RecordsBatch> {
   const asked = ['record']
   const place = (sql: string | null) => (sql === null ? null : asked.push(sql) - 1)
   const fields = sources.map(({ value, unreadable }) => ({ value: place(value)!, unreadable: place(unreadable) }))
-  for await (const rows of copyRows(connection, `select ${asked.join(', ')} from ${relation} order by record`, asked.length, size)) yield { rows, fields }
+  for await (const rows of copyRows(connection, `select ${asked.join(', ')} from ${from}`, asked.length, size)) yield { rows, fields }
 }
 
 export function columnFrom({ rows, fields }: RecordsBatch, at: number, kind: ValueKind): Column {
@@ -56,11 +56,13 @@ function truth(text: string): string {
 
 /** One column, as it is sent. */
 export async function* columnBatches(connection: Connection, relation: string, source: ColumnSource): AsyncGenerator<ColumnBatch> {
-  for await (const batch of recordsBatches(connection, relation, [source])) yield { records: recordsOf(batch), column: columnFrom(batch, 0, source.kind) }
+  for await (const batch of recordsBatches(connection, `${relation} order by record`, [source])) yield { records: recordsOf(batch), column: columnFrom(batch, 0, source.kind) }
 }
 
 export function recordsOf({ rows }: RecordsBatch): Int32Array {
-  return Int32Array.from({ length: rows.length }, (_, row) => rows.whole(row, 0))
+  const records = new Int32Array(rows.length)
+  for (let row = 0; row < rows.length; row++) records[row] = rows.whole(row, 0)
+  return records
 }
 
 export function columnBatchesOf(connection: Connection, tableId: number, column: Pick<TableColumn, 'id' | 'type' | 'unreadable'>): AsyncGenerator<ColumnBatch> {

@@ -11,7 +11,7 @@ import { date, number, roundedText } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, valueWords, withUnit } from '../shared/words'
 import { gridOf, widthOf } from './column-widths'
-import type { Order } from './in-order'
+import type { Order } from './order'
 import { computedInputs, type ListedRecord } from './session'
 import { useRecordCells } from './useRecordCells'
 

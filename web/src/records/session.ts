@@ -1,5 +1,6 @@
 /** A session on the records of one table, or of one run: its columns are fetched when they are first needed, and kept. */
 import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire'
+import { inOrder } from '@dime-gate/core/table/in-order'
 import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
 import type { Finding, Severity } from '@dime-gate/core/finding/finding'
@@ -25,7 +26,7 @@ import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
-import { inOrder, type Order } from './in-order'
+import type { Order } from './order'
 
 /** Where a column is to be had. */
 export interface ColumnAddress {

@@ -6,6 +6,7 @@ import { isPassing, messageOf } from './api'
 import { useReturn } from './connection'
 import { date } from './format'
 import { useNotices } from './notices'
+import { ownDate } from './own-date'
 import { useAsOf } from './useAsOf'
 import { useWorkspace } from './workspace'
 
@@ -71,7 +72,10 @@ async function giveUp(): Promise<void> {
         <h2>What counts as today</h2>
         <v-radio-group v-model="follows" hide-details density="compact">
           <v-radio value="date" label="This date" />
-          <v-text-field v-model="typed" class="date" type="date" aria-label="As-of date" :disabled="follows !== 'date'" :required="follows === 'date'" hide-details />
+          <p class="date">
+            <v-text-field v-model="typed" type="date" aria-label="As-of date" :disabled="follows !== 'date'" :required="follows === 'date'" hide-details />
+            <span v-if="follows === 'date' && ownDate(typed)" class="second">{{ date(typed) }}</span>
+          </p>
           <v-radio value="today" label="Whatever day it is" />
         </v-radio-group>
         <p v-if="follows === 'today'" class="second say">What stands on dates will move from day to day, without anybody changing anything. Runs keep the day that they were made on.</p>
@@ -89,7 +93,8 @@ async function giveUp(): Promise<void> {
 
 <style scoped>
 .own { border-color: var(--brass); color: var(--brass); }
-.date { margin: 2px 0 6px 34px; max-width: 190px; }
+.date { display: flex; align-items: center; gap: 12px; margin: 2px 0 6px 34px; white-space: nowrap; }
+.date .v-text-field { flex: 0 0 160px; }
 .say { margin: 6px 0 10px; }
 .ways { display: flex; gap: 8px; align-items: center; }
 </style>

@@ -1,13 +1,13 @@
-import { dictionaryColumn } from '@dime-gate/core/table/dictionary-column'
-import { numberColumn } from '@dime-gate/core/table/number-column'
-import type { Column } from '@dime-gate/core/table/table'
+import { dictionaryColumn } from './dictionary-column'
+import { numberColumn } from './number-column'
+import type { Column } from './table'
 import { inOrder } from './in-order'
 
 const places = (column: Column, direction: 'rising' | 'falling', all = Array.from({ length: column.length }, (_, at) => at)) => [...inOrder(Uint32Array.from(all), direction, column)]
 const both = (column: Column) => [places(column, 'rising'), places(column, 'falling')]
 
 test('numbers, with those that have none at the end either way', () => {
-  expect(both(numberColumn(['5', null, '-3', '5', '0', { unreadable: 'n/a' }]))).toEqual([[2, 4, 0, 3, 1, 5], [0, 3, 4, 2, 1, 5]])
+  expect(both(numberColumn(['5', null, '-3', '5', '0', { unreadable: 'n/a' }]))).toEqual([[2, 4, 0, 3, 5, 1], [0, 3, 4, 2, 5, 1]])
 })
 
 test('two decimals that share a double keep their order', () => {
@@ -20,3 +20,13 @@ test('days by the calendar, texts as people sort them', () => {
 })
 
 test('only those that are listed', () => expect(places(numberColumn(['5', '1', '3', '2']), 'falling', [1, 2])).toEqual([2, 1]))
+
+test('what cannot be read comes behind the values, by its text, and before the blanks, either way', () => {
+  const column = numberColumn([null, { unreadable: 'soon' }, '1', { unreadable: 'n/a' }, '2', { unreadable: 'n/a' }])
+  expect(both(column)).toEqual([[2, 4, 3, 5, 1, 0], [4, 2, 3, 5, 1, 0]])
+})
+
+test('by one column within another, when the last is sorted by first', () => {
+  const [ward, trunk] = [dictionaryColumn('text', ['Hill', 'Abbey', 'Hill', 'Abbey']), numberColumn(['1', '5', '3', '9'])]
+  expect([...inOrder(inOrder(Uint32Array.of(0, 1, 2, 3), 'falling', trunk), 'rising', ward)]).toEqual([3, 1, 2, 0])
+})
