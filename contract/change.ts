@@ -2,11 +2,12 @@
 import { z } from 'zod'
 import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { LONGEST_NAME, LONGEST_UNIT } from '@dime-gate/interchange/table/settings'
-import { cellSchema, recordsSchema, tableSchema, tableSettingsSchema } from './table'
+import { cellSchema, recordsSchema, setOfColumnsSchema, tableSchema, tableSettingsSchema } from './table'
 
 /** Values that one change gives at most, and records that it names; a fill of all that a filter finds may give more. */
 export const MOST_CELLS = 50_000
 const LONGEST_TEXT = 100_000
+const LONGEST_FEEL = 20_000
 
 const record = z
   .int()
@@ -60,6 +61,8 @@ const columnSettings = {
   expectedHigh: z.string().max(400).nullable(),
 }
 
+const feel = z.string().trim().min(1).max(LONGEST_FEEL)
+
 export const changeRequestSchema = z.discriminatedUnion('kind', [
   /** @property cells `seen` is what stood there when it was decided to change it */
   z.strictObject({
@@ -96,6 +99,10 @@ export const changeRequestSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('change column'), reading: readingSchema, column, settings: z.strictObject(columnSettings).partial() }),
   z.strictObject({ kind: z.literal('remove column'), column }),
+  z.strictObject({ kind: z.literal('add figure'), name: columnSettings.name, unit: columnSettings.unit, feel }),
+  z.strictObject({ kind: z.literal('change figure'), column, name: columnSettings.name, unit: columnSettings.unit, feel }),
+  /** All sets of the table, as they are from then on. */
+  z.strictObject({ kind: z.literal('column sets'), sets: z.array(setOfColumnsSchema).max(100) }),
 ])
 export type ChangeRequest = z.infer<typeof changeRequestSchema>
 
@@ -107,6 +114,9 @@ export const CHANGE_KINDS = [
   'add column',
   'change column',
   'remove column',
+  'add figure',
+  'change figure',
+  'column sets',
   'append',
   'replace',
 ] as const

@@ -7,7 +7,7 @@ export const PROBLEM_CODES = [
   // The request itself:
   'not-json', 'malformed', 'too-long', 'cut-off', 'other-site', 'not-found', 'file-gone', 'too-many-files',
   // What is there stands against it:
-  'stale', 'name-taken', 'nothing-new', 'ambiguous', 'stood-on', 'not-done', 'not-bound', 'no-such-column', 'wrong-type', 'no-version', 'cannot-decide',
+  'stale', 'name-taken', 'nothing-new', 'ambiguous', 'stood-on', 'not-done', 'not-bound', 'no-such-column', 'wrong-type', 'no-version', 'cannot-decide', 'not-a-figure', 'computed',
   // The program, or the way to it:
   'failed', 'unreachable', 'database-away', 'disk-full', 'too-wide',
 ] as const

@@ -101,8 +101,20 @@ export const columnSchema = z.object({
   expectedHigh: z.string().nullable(),
   blank: z.int(),
   unreadable: z.int(),
+  /** How it is computed, in FEEL over the names of the table; null for one whose values are given. */
+  feel: z.string().nullable(),
 })
 export type Column = z.infer<typeof columnSchema>
+
+/** Columns under one name: those that were chosen, or all whose names are like it (`Module *`), also such as come later. */
+export const setOfColumnsSchema = z.strictObject({
+  name: z.string().trim().min(1).max(LONGEST_NAME),
+  by: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('columns'), columns: z.array(z.int()).max(MOST_COLUMNS) }),
+    z.strictObject({ kind: z.literal('names'), like: z.string().trim().min(1).max(LONGEST_NAME) }),
+  ]),
+})
+export type SetOfColumns = z.infer<typeof setOfColumnsSchema>
 
 export const tableSummarySchema = z.object({
   id: z.int(),
@@ -116,7 +128,8 @@ export const tableSummarySchema = z.object({
 })
 export type TableSummary = z.infer<typeof tableSummarySchema>
 
-export const tableSchema = tableSummarySchema.extend({ columns: z.array(columnSchema) })
+/** @property figures moves whenever they are computed anew; null where there are none, or they are not computed yet */
+export const tableSchema = tableSummarySchema.extend({ columns: z.array(columnSchema), sets: z.array(setOfColumnsSchema), figures: z.int().nullable() })
 export type Table = z.infer<typeof tableSchema>
 
 /** How the values of a column are spread: bins of numbers or dates, or its commonest values. */
@@ -134,9 +147,14 @@ export type TableProfile = z.infer<typeof tableProfileSchema>
 export const MOST_RECORDS_AT_ONCE = 500
 export const recordsRequestSchema = z.strictObject({
   records: z.array(z.int().positive()).max(MOST_RECORDS_AT_ONCE),
+  /** As a run kept them: the table as it stood, and what the run saw of its figures. */
+  run: z.int().positive().max(2 ** 31 - 1).optional(),
+  /** What counts as today in figures; what counts everywhere where none is said. */
+  asOf: z.iso.date().optional(),
   /** Of the table as it stood; as it is now where none is said. */
   version: z.int().positive().max(2 ** 31 - 1).optional(),
 })
+export type RecordsRequest = z.infer<typeof recordsRequestSchema>
 
 /**
  * A value as read, in canonical text, and as written where that differs.

@@ -80,7 +80,7 @@ async function orphans(world: World, ledger: Ledger): Promise<void> {
   const left = await world.sql<{ name: string }>(`
     select n.nspname || '.' || c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace
     where c.relkind = 'r' and (
-      (n.nspname = 'records' and not exists (select from data_table t where c.relname in ('t' || t.id, 'w' || t.id)))
+      (n.nspname = 'records' and not exists (select from data_table t where c.relname in ('t' || t.id, 'w' || t.id) or c.relname ~ ('^g' || t.id || '_')))
       or (n.nspname = 'runs' and not exists (select from run r where 'r' || r.id = c.relname and r.state = 'done')))`)
   ledger.check(left.length === 0, () => `relations without an owner: ${left.map(({ name }) => name).join(', ')}`)
   const open = await world.sql<{ query: string }>("select query from pg_stat_activity where datname = current_database() and state like 'idle in transaction%' and now() - state_change > interval '5 seconds'")

@@ -2,6 +2,7 @@
 import { Answers } from './answer/answers'
 import { ChangeTeller } from './change/tell-changes'
 import { type Database, openDatabase } from './database/database'
+import { Figures } from './figure/figures'
 import { Files } from './file/files'
 import { RunJobs } from './run/run-jobs'
 
@@ -9,6 +10,7 @@ export class Jobs {
   readonly runs: RunJobs
   readonly files: Files
   readonly answers: Answers
+  readonly figures: Figures
   readonly changes: ChangeTeller
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
@@ -20,12 +22,13 @@ export class Jobs {
     this.runs = new RunJobs(database, url)
     this.files = new Files(url)
     this.answers = new Answers(url)
+    this.figures = new Figures(database, url)
     this.changes = new ChangeTeller(url)
     this.slow = openDatabase(url, { waits: true })
   }
 
   /** Breaks off what is under way; nothing half-made of it stays. */
   close(): Promise<unknown> {
-    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.changes.close(), this.slow.end()]))
+    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.changes.close(), this.slow.end()]))
   }
 }

@@ -2,16 +2,19 @@
 import { type AnswerTask, makeAnswer } from './answer/make-answer'
 import { type ImportTask, importFile, mergeSentFile, type MergeTask } from './file/import-file'
 import { lookAtFile, type LookTask } from './file/look-at-file'
+import { computeFigures, type FigureTask } from './figure/compute-figures'
 import { decideRun } from './run/decide-run'
 import type { RunTask } from './run/run-jobs'
 import { serveTasks } from './threads/serve-tasks'
 
-serveTasks<RunTask | AnswerTask | LookTask | ImportTask | MergeTask, never, unknown>((task, on) => {
+serveTasks<RunTask | AnswerTask | LookTask | ImportTask | MergeTask | FigureTask, never, unknown>((task, on) => {
   switch (task.kind) {
     case 'run':
       return decideRun(task.job, on)
     case 'answer':
       return makeAnswer(task, on)
+    case 'figures':
+      return computeFigures(task, on)
     case 'look':
       return lookAtFile(task, on)
     case 'import':

@@ -14,13 +14,14 @@ import { decisionBatches, seenBatches } from '../run/run-columns'
 import { tableCsv } from '../table/csv-pieces'
 import { listedRecords } from '../table/listing'
 import { outColumns, outField, outRows } from '../table/out-rows'
-import { columnBatchesOf } from '../table/read-column'
-import { recordsNow } from '../table/relation'
+import { columnBatchesOf } from '../table/column-batches'
+import { recordsWithFigures } from '../table/relation'
 import type { OnTask } from '../threads/serve-tasks'
 import { arrowPieces } from './arrow-pieces'
 
 export type Answer =
-  | { kind: 'column'; tableId: number; column: Column }
+  /** @property asOf what counts as today, where it is a figure */
+  | { kind: 'column'; table: Table; column: Column; asOf: string }
   | { kind: 'decisions'; runId: number }
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
@@ -52,9 +53,10 @@ export async function makeAnswer({ fd, answer }: AnswerTask, { database, say, si
   })
 }
 
-async function* tableFile(connection: Connection, { id, name, columns }: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
-  if (format === 'csv') return yield* tableCsv(connection, id, columns)
-  const relation = recordsNow(id)
+async function* tableFile(connection: Connection, table: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
+  if (format === 'csv') return yield* tableCsv(connection, table)
+  const { name, columns } = table
+  const relation = recordsWithFigures(table)
   yield* writeTable(
     format,
     { name, columns: await outColumns(connection, columns, relation) },
@@ -67,7 +69,7 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
     case 'column':
       return arrowPieces(
         columnSchemaOf(kindOfColumn(answer.column.type)),
-        columnBatchesOf(connection, answer.tableId, answer.column),
+        columnBatchesOf(connection, answer.table, answer.column, answer.asOf),
         columnEncoder(),
       )
     case 'decisions':
@@ -77,7 +79,7 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
     case 'labelled':
       return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
     case 'listing':
-      return listedRecords(connection, answer.table.id, answer.table.columns, answer.listing)
+      return listedRecords(connection, answer.table, answer.listing)
     case 'table':
       return tableFile(connection, answer.table, answer.format)
   }

@@ -7,6 +7,7 @@ import { type Connection, isUniqueViolation, rowOf, rowsOf } from '../database/d
 import { copyIn } from '../database/copy-in'
 import { copyRows } from '../database/copy-rows'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
+import { checkChange, checkNameIsFree, figuresOn, renameInFigures } from '../figure/change-figures'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
 import { relationOf, valueOf, writtenText } from '../table/relation'
@@ -22,6 +23,7 @@ export async function addColumn(
   { table, version }: Changing,
   { name, unit, type, fullMarks }: ChangeRequest & { kind: 'add column' },
 ): Promise<Met> {
+  checkNameIsFree(table, name, null)
   const { id } = (await named(name, () =>
     rowOf<{ id: number }>(
       connection,
@@ -43,6 +45,8 @@ export async function removeColumn(
 ): Promise<Met> {
   const column = found(table, id)
   await checkNobodyLooks(connection, table, column)
+  const figures = figuresOn(table, column)
+  if (figures.length > 0) throw refusals.usedByFigures(column.name, figures)
   if (table.columns.length === 1) throw refusals.lastColumn(column.name)
   await connection.query('update data_column set until = $2 where id = $1', [id, version])
   return { records: [], columns: [column], detail: { went: [id] } satisfies ColumnsMoved }
@@ -55,7 +59,8 @@ export async function changeColumn(
   { column: id, settings, reading }: { column: number; settings: Settings; reading: Reading },
 ): Promise<Met> {
   const column = found(table, id)
-  const now = { ...column, ...settings }
+  const now = { ...column, ...settings, ...(column.feel === null ? {} : { type: column.type }) }
+  checkChange(table, column, now)
   if (kindOfColumn(now.type) !== kindOfColumn(column.type)) await checkNobodyLooks(connection, table, column)
   const isFigure = (text: string | null) =>
     text === null ||
@@ -79,6 +84,7 @@ export async function changeColumn(
       ],
     ),
   )
+  await renameInFigures(connection, table, column.name, now.name)
   if (now.type !== column.type) await readAnew(connection, table.id, column, now, reading)
   const before = Object.fromEntries(Object.keys(settings).map((key) => [key, column[key as keyof Settings]])) as Settings
   return { records: [], columns: [now], detail: { column: id, before } }

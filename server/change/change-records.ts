@@ -13,7 +13,7 @@ import type { Changing } from './versions'
 /** @throws Refusal `not-found` */
 export async function addRecords(
   connection: Connection,
-  { table, version }: Changing,
+  { table, given, version }: Changing,
   { rows, reading }: ChangeRequest & { kind: 'add records' },
 ): Promise<Met> {
   const columns = new Map(table.columns.map((column) => [column.id, column]))
@@ -24,6 +24,7 @@ export async function addRecords(
     for (const { column: id, text } of cells) {
       const column = columns.get(id)
       if (!column) throw refusals.notFound('column of this table')
+      if (column.feel !== null) throw refusals.computed(column.name)
       own.set(id, newCell(text, column, reading))
     }
     const written = [...own].flatMap(([id, [, text]]) => (text === null ? [] : [[id, text] as const]))
@@ -33,20 +34,20 @@ export async function addRecords(
       written: written.length > 0 ? Object.fromEntries(written) : null,
     }
   })
-  const fields = table.columns.map(({ id, type }) => `(values ->> '${id}')::${SQL_TYPES[type]}`)
+  const fields = given.map(({ id, type }) => `(values ->> '${id}')::${SQL_TYPES[type]}`)
   await connection.query(
     `
-    insert into ${relationOf(table.id)} (record, since, written, ${table.columns.map(({ id }) => valueOf(id)).join(', ')})
-    select record, $2, written, ${fields.join(', ')} from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb)`,
+    insert into ${relationOf(table.id)} (record, since, ${['written', ...given.map(({ id }) => valueOf(id))].join(', ')})
+    select ${['record', '$2', 'written', ...fields].join(', ')} from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb)`,
     [JSON.stringify(made), version],
   )
-  await recount(connection, table.id, table.columns)
+  await recount(connection, table.id, given)
   return { records: made.map(({ record }) => record), columns: [] }
 }
 
 export async function removeRecords(
   connection: Connection,
-  { table, version }: Changing,
+  { table, given, version }: Changing,
   { records }: ChangeRequest & { kind: 'remove records' },
 ): Promise<Met> {
   const { rowCount } = await connection.query(`update ${relationOf(table.id)} set until = $2 where record = any($1) and until is null`, [
@@ -54,6 +55,6 @@ export async function removeRecords(
     version,
   ])
   if (rowCount === 0) throw refusals.notFound('record of this table')
-  await recount(connection, table.id, table.columns)
+  await recount(connection, table.id, given)
   return { records, columns: [] }
 }

@@ -1,10 +1,14 @@
 /** Changes to a table: each in one transaction, each a version, each told to whoever looks at the table. */
 import type { ChangeAnswer, ChangeRequest } from '@dime-gate/contract/change'
+import type { Table } from '@dime-gate/contract/table'
 import type { Connection, Database } from '../database/database'
 import { inTransaction } from '../database/database'
 import { findTable } from '../table/tables'
 import { readRecords } from '../table/records'
 import { whereOf } from '../table/listing'
+import { computeChanged } from '../figure/changed-figures'
+import { addFigure, changeFigure, changeSets } from '../figure/change-figures'
+import { figureColumns } from '../figure/stored-figures'
 import { addColumn, changeColumn, removeColumn } from './change-columns'
 import { addRecords, removeRecords } from './change-records'
 import { changeValues, fill, type Met } from './change-values'
@@ -24,7 +28,7 @@ export function changeTable(database: Database, tableId: number, request: Change
       columns: done.columns.map(({ name }) => name),
       ...(done.detail ? { detail: done.detail } : {}),
     })
-    return answer(connection, tableId, made, done)
+    return answer(connection, change.table, made, done)
   })
 }
 
@@ -38,7 +42,7 @@ export function undo(database: Database, tableId: number, version: number, key: 
       undoes: version,
       ...(done.detail ? { detail: done.detail } : {}),
     })
-    return answer(connection, tableId, made, done)
+    return answer(connection, change.table, made, done)
   })
 }
 
@@ -51,18 +55,21 @@ function changing(
   return inTransaction(database, async (connection) => {
     const change = await beginChange(connection, tableId, key)
     const before = await madeBefore(connection, change)
-    return before ? answer(connection, tableId, before, { records: [] }) : work(connection, change)
+    return before ? answer(connection, change.table, before, { records: [] }) : work(connection, change)
   })
 }
 
-async function answer(connection: Connection, tableId: number, change: ChangeAnswer['change'], { records }: Pick<Met, 'records'>): Promise<ChangeAnswer> {
-  const table = await findTable(connection, tableId)
-  return {
-    conflicts: [],
-    change,
-    table,
-    records: records.length <= MOST_TOLD ? await readRecords(connection, tableId, table.columns, records) : [],
-  }
+async function answer(
+  connection: Connection,
+  before: Table,
+  change: ChangeAnswer['change'],
+  { records }: Pick<Met, 'records'>,
+): Promise<ChangeAnswer> {
+  await computeChanged(connection, before, records)
+  const table = await findTable(connection, before.id)
+  // Figures that are not computed yet are fetched once they are.
+  const isTold = records.length <= MOST_TOLD && (table.figures !== null || figureColumns(table).length === 0)
+  return { conflicts: [], change, table, records: isTold ? await readRecords(connection, table, table.columns, records) : [] }
 }
 
 async function apply(connection: Connection, change: Changing, request: ChangeRequest): Promise<ChangeAnswer['conflicts'] | Met> {
@@ -86,5 +93,11 @@ async function apply(connection: Connection, change: Changing, request: ChangeRe
       return changeColumn(connection, change, request)
     case 'remove column':
       return removeColumn(connection, change, request)
+    case 'add figure':
+      return addFigure(connection, change, request)
+    case 'change figure':
+      return changeFigure(connection, change, request)
+    case 'column sets':
+      return changeSets(connection, change, request.sets)
   }
 }

@@ -4,7 +4,7 @@ import type { Cell, Column } from '@dime-gate/contract/table'
 import { type Connection, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { readRecords } from '../table/records'
-import { recordsNow } from '../table/relation'
+import { recordsWithFigures } from '../table/relation'
 import { isBlank, isSameCell, isUnreadable, newCell } from './new-cell'
 import { recount } from './recount'
 import { rewriteRows } from './rewrite-rows'
@@ -35,10 +35,12 @@ export async function changeValues(
   const columns = new Map(table.columns.map((column) => [column.id, column]))
   const missing = cells.find(({ column }) => !columns.has(column))
   if (missing) throw refusals.notFound('column of this table')
+  const computed = cells.find(({ column }) => columns.get(column)!.feel !== null)
+  if (computed) throw refusals.computed(columns.get(computed.column)!.name)
   const asked = table.columns.filter(({ id }) => cells.some(({ column }) => column === id))
   const records = [...new Set(cells.map(({ record }) => record))]
   const before = new Map(
-    (await readRecords(connection, table.id, asked, records)).map(({ record, cells: found }) => [
+    (await readRecords(connection, table, asked, records)).map(({ record, cells: found }) => [
       record,
       new Map(asked.map(({ id }, at): [number, Cell] => [id, found[at]!])),
     ]),
@@ -93,8 +95,9 @@ export async function fill(
 ): Promise<Met> {
   const column = changing.table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
+  if (column.feel !== null) throw refusals.computed(column.name)
   const cell = newCell(text, column, reading)
-  const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsNow(changing.table.id)} where ${where}`)).map(
+  const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsWithFigures(changing.table)} where ${where}`)).map(
     ({ record }) => record,
   )
   const one = new Map([[id, cell]])

@@ -41,8 +41,10 @@ export async function mergeFile(
   checkColumns(settings.columns)
   return inTransaction(database, async (connection) => {
     const changing = await beginChange(connection, tableId)
-    const { table } = changing
-    const meetings = meetingsOf(table, settings)
+    // What is computed says nothing that a file could change, and a file that once was this table has it too.
+    const table = { ...changing.table, columns: changing.given }
+    const figures = changing.table.columns.filter(({ feel }) => feel !== null).map(({ name }) => folded(name))
+    const meetings = meetingsOf(table, settings).filter(({ plan }) => !figures.includes(folded(plan.name)))
     // What the table says of a column goes before what the file looks like.
     const columns = settings.columns.map((plan, at) => ({
       ...plan,
@@ -57,8 +59,8 @@ export async function mergeFile(
       return { plan, change: null, table }
     }
     if (plan.ambiguous > 0) throw refusals.ambiguous(plan.ambiguous, plan.examples.ambiguous)
-    const came = await addColumns(connection, changing, meetings)
-    await writeRows(connection, changing, meetings, isReplacing)
+    const came = await addColumns(connection, { ...changing, table }, meetings)
+    await writeRows(connection, { ...changing, table }, meetings, isReplacing)
     await letGo(connection, tableId)
     await recount(connection, tableId, [...table.columns, ...came.map((id) => ({ id }))])
     const change = await endChange(connection, changing, isReplacing ? 'replace' : 'append', {

@@ -9,7 +9,7 @@ import { type Changing } from './versions'
 export type NewCells = ReadonlyMap<number, ReadonlyMap<number, Cell>>
 
 /** @returns how many records there were of those that are named */
-export async function rewriteRows(connection: Connection, { table, version }: Changing, cells: NewCells): Promise<number> {
+export async function rewriteRows(connection: Connection, { table, given, version }: Changing, cells: NewCells): Promise<number> {
   const changed = new Set([...cells.values()].flatMap((one) => [...one.keys()]))
   const rows = [...cells].map(([record, one]) => ({
     record,
@@ -18,12 +18,12 @@ export async function rewriteRows(connection: Connection, { table, version }: Ch
     columns: [...one.keys()].map(String),
   }))
   const relation = relationOf(table.id)
-  const fields = table.columns.map((column) => (changed.has(column.id) ? newValue(column) : `old.${valueOf(column.id)}`))
+  const fields = given.map((column) => (changed.has(column.id) ? newValue(column) : `old.${valueOf(column.id)}`))
   const { rowCount } = await connection.query(
     `
     with new as (select * from jsonb_to_recordset($1::jsonb) as r (record int, values jsonb, written jsonb, columns jsonb)),
     old as (update ${relation} t set until = $2 from new where t.record = new.record and t.until is null returning t.*)
-    insert into ${relation} (record, since, written, ${table.columns.map(({ id }) => valueOf(id)).join(', ')})
+    insert into ${relation} (${['record', 'since', 'written', ...given.map(({ id }) => valueOf(id))].join(', ')})
     select record, $2, nullif((coalesce(old.written, '{}') - array(select jsonb_array_elements_text(new.columns))) || new.written, '{}'), ${fields.join(', ')}
     from old join new using (record)`,
     [JSON.stringify(rows), version],

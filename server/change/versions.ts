@@ -1,6 +1,6 @@
 /** Versions of a table: each change makes a new one, one change after the other. */
 import type { ChangeKind, TableChangeMade } from '@dime-gate/contract/change'
-import type { Table } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
 import { type Connection, type Queryable, rowOf, rowsOf } from '../database/database'
 import { findTable } from '../table/tables'
 
@@ -10,6 +10,8 @@ export const CHANNEL = 'table_change'
 /** A table that is being changed; nobody else changes it before this is done. */
 export interface Changing {
   table: Table
+  /** Those of its columns whose values are given, and not computed. */
+  given: Column[]
   /** The version that the change makes. */
   version: number
   /** Under which it is asked for, where whoever asks wants it made once, however often it is asked for. */
@@ -20,7 +22,7 @@ export interface Changing {
 export async function beginChange(connection: Connection, tableId: number, key: string | null = null): Promise<Changing> {
   await connection.query('select from data_table where id = $1 for update', [tableId])
   const table = await findTable(connection, tableId)
-  return { table, version: table.version + 1, key }
+  return { table, given: table.columns.filter(({ feel }) => feel === null), version: table.version + 1, key }
 }
 
 /** The change that was made under this key before; null where there is none. */

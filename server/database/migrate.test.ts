@@ -70,7 +70,7 @@ test('a database of the first version opens with its gates, versions, bindings a
   const gate = await findGate(database, 1)
   expect(gateDocumentSchema.parse(gate.draft)).toEqual(gate.draft)
   const { columns } = await findTable(database, 1)
-  expect(await readRecords(database, 1, columns, [1, 2])).toEqual([{ record: 1, cells: [['7', null], ['3', null]] }, { record: 2, cells: [[null, 'n/a'], [null, null]] }])
+  expect(await readRecords(database, { id: 1, columns, figures: null }, columns, [1, 2])).toEqual([{ record: 1, cells: [['7', null], ['3', null]] }, { record: 2, cells: [[null, 'n/a'], [null, null]] }])
   expect((await changeTable(database, 1, { kind: 'remove records', records: [2] }, null)).table).toMatchObject({ version: 2, records: 1 })
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft as ScaleGate)).toEqual(old.bands)

@@ -2,6 +2,7 @@
 import { once } from 'node:events'
 import type { Context } from 'koa'
 import type { z } from 'zod'
+import { dateSchema } from '@dime-gate/contract/run'
 import { refusals } from './refusal'
 
 const MOST_BYTES = 2 * 1024 * 1024
@@ -88,3 +89,9 @@ export function keyOf(context: Context): string | null {
 }
 
 const KEY = /^[A-Za-z0-9-]{8,64}$/
+
+/** The day that the address says counts as today; null where it says none. @throws ZodError */
+export function dayOf(context: Context): string | null {
+  const said = context.query['as-of']
+  return said === undefined ? null : dateSchema.parse(said)
+}

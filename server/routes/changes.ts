@@ -14,7 +14,7 @@ import { findTable } from '../table/tables'
 /** Bytes of a pasted block at most. */
 const MOST_CHANGE = 24_000_000
 
-export function changeRoutes(database: Database, { answers, files }: Jobs, problemFor: ProblemFor): Router {
+export function changeRoutes(database: Database, { answers, figures, files }: Jobs, problemFor: ProblemFor): Router {
   return new Router({ prefix: API })
     .post('/tables/:id/changes', async (context) => {
       const tableId = idOf(context, 'table')
@@ -37,7 +37,7 @@ export function changeRoutes(database: Database, { answers, files }: Jobs, probl
       await withProgress(context, 200, (waiting) => files.merge(file, { ...merge, tableId }, waiting), problemFor)
     })
     .post('/tables/:id/listings', async (context) => {
-      const table = await findTable(database, idOf(context, 'table'))
+      const table = await figures.current(idOf(context, 'table'))
       const listing = await jsonBody(context, listingSchema)
       context.type = 'application/octet-stream'
       await answers.send(context, { kind: 'listing', table, listing })

@@ -1,23 +1,40 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { importRequestSchema, recordsRequestSchema, tableChangeSchema } from '@dime-gate/contract/table'
+import { importRequestSchema, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
 import { ARROW } from '../answer/answers'
 import type { ProblemFor } from '../http/answer-problems'
-import { idOf, jsonBody } from '../http/body'
+import { dayOf, idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { withProgress } from '../http/progress'
+import { withFiguresOf } from '../figure/changed-figures'
+import { currentDay } from '../figure/stored-figures'
 import { refusals } from '../http/refusal'
+import { recordsOfRun } from '../run/run-relation'
+import { findRun } from '../run/runs'
 import { copyTable } from '../table/copy-table'
 import { profileOf } from '../table/profile'
-import { readRecords } from '../table/records'
-import { columnsAt, columnsOf, findTable, renameTable } from '../table/tables'
+import { readFrom, readRecords, readRecordsAt } from '../table/records'
+import { columnsAt, findTable, renameTable } from '../table/tables'
 
 /** Bytes that are said of a file at most: a thousand columns with long names. */
 const MOST_SETTINGS = 16_000_000
 
-export function tableRoutes(database: Database, { files, answers, slow }: Jobs, problemFor: ProblemFor): Router {
+export function tableRoutes(database: Database, { files, figures, runs, answers, slow }: Jobs, problemFor: ProblemFor): Router {
+  async function askedRecords(id: number, { records, version, run, asOf }: RecordsRequest): Promise<TableRecord[]> {
+    if (run !== undefined) {
+      const kept = await findRun(database, runs, run)
+      if (kept.tableId !== id) throw refusals.notFound('run of this table')
+      return readFrom(database, recordsOfRun(kept), kept.columns, records)
+    }
+    const now = await findTable(database, id)
+    if (version !== undefined && version !== now.version) return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter(({ feel }) => feel === null), records)
+    const table = await figures.current(id)
+    const told = await readRecords(database, table, table.columns, records)
+    return asOf === undefined || asOf === (await currentDay(database)) ? told : withFiguresOf(database, table, told, asOf)
+  }
+
   return new Router({ prefix: API })
     .post('/tables', async (context) => {
       const { file, name, settings } = await jsonBody(context, importRequestSchema, MOST_SETTINGS)
@@ -35,24 +52,23 @@ export function tableRoutes(database: Database, { files, answers, slow }: Jobs, 
       context.status = 201
     })
     .get('/tables/:id/file.:format', async (context) => {
-      const table = await findTable(database, idOf(context, 'table'))
+      const table = await figures.current(idOf(context, 'table'))
       const format = outFormatOf(context, table.records)
       attach(context, table.name, format)
       await answers.send(context, { kind: 'table', table, format }, { isLong: true })
     })
     .get('/tables/:id/profile', async (context) => {
-      context.body = await profileOf(database, slow, await findTable(database, idOf(context, 'table')))
+      context.body = await profileOf(database, slow, await figures.current(idOf(context, 'table')))
     })
     .post('/tables/:id/records', async (context) => {
-      const { records, version } = await jsonBody(context, recordsRequestSchema)
-      const { id, columns } = await findTable(database, idOf(context, 'table'))
-      context.body = await readRecords(database, id, version === undefined ? columns : await columnsAt(database, id, version), records, version)
+      context.body = await askedRecords(idOf(context, 'table'), await jsonBody(context, recordsRequestSchema))
     })
     .get('/tables/:id/columns/:column', async (context) => {
-      const tableId = idOf(context, 'table')
-      const column = (await columnsOf(database, tableId)).find(({ id }) => String(id) === context.params.column)
+      const table = await findTable(database, idOf(context, 'table'))
+      const column = table.columns.find(({ id }) => String(id) === context.params.column)
       if (!column) throw refusals.notFound('column')
+      const asOf = dayOf(context) ?? (await currentDay(database))
       context.type = ARROW
-      await answers.send(context, { kind: 'column', tableId, column })
+      await answers.send(context, { kind: 'column', table, column, asOf })
     })
 }

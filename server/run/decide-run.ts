@@ -1,15 +1,16 @@
 /** Decides a table by a gate's version, batch by batch, and stores what came of it: all of it, or nothing. */
-import type { Column } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
 import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { inTransaction, whileReading } from '../database/database'
+import { figureReader } from '../figure/figure-batches'
 import { recordsAt } from '../table/relation'
-import { columnFrom, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
+import { columnFrom, type ColumnSource, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
 import type { OnTask } from '../threads/serve-tasks'
-import { createRunRelation, keyRunRelation, runFields, runRelation } from './run-relation'
+import { createRunRelation, filledFields, keyRunRelation, runFields, runRelation } from './run-relation'
 import { rowWriter } from './run-rows'
 
 export interface RunJob {
@@ -19,7 +20,9 @@ export interface RunJob {
   question: Question
   asOf: string
   /** Those that the question looks at, in its order. */
-  columns: Pick<Column, 'id' | 'type' | 'unreadable'>[]
+  columns: Column[]
+  /** All that figures can be made of, as it is when the run is begun. */
+  table: Pick<Table, 'columns' | 'sets'>
 }
 
 /** Records that are decided at a time: enough to share the work among them, and few enough to be held at once with all they say. */
@@ -32,13 +35,12 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
   await inTransaction(database, async (writing) => {
     await writing.query(createRunRelation(runId, fields))
     // Rows of a relation that nobody else can see yet are settled at once.
-    const filled = fields.filter(({ isFilled }) => isFilled).map(({ name }) => name)
     const decide = batchDecider(job)
-    const total = await copyIn(writing, `copy ${runRelation(runId)} (${filled.join(', ')}) from stdin with (freeze)`, async (write) => {
+    const total = await copyIn(writing, `copy ${runRelation(runId)} (${filledFields(fields).join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
-        for await (const batch of recordsBatches(reading, `${recordsAt(tableId, tableVersion)} order by record`, columns.map(sourceOf), AT_ONCE)) {
-          const { rows, counts } = decide(batch)
+        for await (const batch of recordsBatches(reading, `${recordsAt(tableId, tableVersion)} order by record`, decide.sources, AT_ONCE)) {
+          const { rows, counts } = decide.batch(batch)
           sum = addCounts(sum, counts)
           for (const some of rows) await write(some)
           say(sum.records)
@@ -52,18 +54,33 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
   })
 }
 
-/** Gives the rows of a batch as PostgreSQL's COPY takes them, and what they come to. */
-function batchDecider({ question, columns, asOf }: RunJob): (batch: RecordsBatch) => { rows: Iterable<Buffer>; counts: AllCounts } {
+interface BatchDecider {
+  /** What is read of a record. */
+  sources: ColumnSource[]
+  /** The rows of a batch as PostgreSQL's COPY takes them, and what they come to. */
+  batch(batch: RecordsBatch): { rows: Iterable<Buffer>; counts: AllCounts }
+}
+
+function batchDecider({ question, columns, table, asOf }: RunJob): BatchDecider {
   const asked = gatesAsked(question)
   if ('problems' in asked) throw new Error(`the gate cannot decide: ${JSON.stringify(asked.problems[0])}`)
   const today = parseDate(asOf)!
-  const places = new Map(columns.map(({ id }, at) => [id, at]))
-  const sources = columns.map(sourceOf)
+  const [given, figures] = [columns.filter(({ feel }) => feel === null), columns.filter(({ feel }) => feel !== null)]
+  const givenSources = given.map(sourceOf)
+  const reader = figureReader(table, figures, today)
   const rowsOf = rowWriter(asked.gates.at(-1)!)
-  return (batch) => {
-    const read = sources.map(({ kind }, at) => columnFrom(batch, at, kind))
-    const result = resultMaker(tablesAsked(question, batch.rows.length, (id) => read[places.get(id)!]!), today)(asked.gates)
-    return { rows: rowsOf(batch, result), counts: { ...result.counts(), ...result.further() } }
+  return {
+    sources: [...givenSources, ...reader.sources],
+    batch(batch) {
+      const figureOf = reader.read(batch, given.length)
+      const read = new Map([
+        ...given.map(({ id }, at) => [id, columnFrom(batch, at, givenSources[at]!.kind)] as const),
+        ...figures.map(({ id }) => [id, figureOf(id)] as const),
+      ])
+      const result = resultMaker(tablesAsked(question, batch.rows.length, (id) => read.get(id)!), today)(asked.gates)
+      const seen = { rows: batch.rows, fields: batch.fields.slice(0, given.length) }
+      return { rows: rowsOf(seen, figures.map(({ id }) => read.get(id)!), result), counts: { ...result.counts(), ...result.further() } }
+    },
   }
 }
 

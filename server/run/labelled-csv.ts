@@ -7,8 +7,7 @@ import { conditionText } from '@dime-gate/core/rule/condition'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Connection } from '../database/database'
 import { type CsvField, csvPieces, writtenField } from '../table/csv-pieces'
-import { recordsAt } from '../table/relation'
-import { outcomeField, runRelation } from './run-relation'
+import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
 /**
  * Bytes of the file, piece by piece, in UTF-8. The database writes them, so that nobody else waits. A rule is told by its
@@ -27,7 +26,7 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
     { text: wordOf(ruleTexts(run), 'run.rule'), isPlain: 'false' },
     ...others,
   ]
-  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run)], fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`)
+  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run)], fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`)
 }
 
 /** The gate's own columns, numbered where the table already uses their names. */

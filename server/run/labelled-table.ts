@@ -6,9 +6,8 @@ import type { TypedFormat } from '@dime-gate/interchange/table/out-formats'
 import { writeTable } from '@dime-gate/interchange/table/write-table'
 import type { Connection } from '../database/database'
 import { outColumns, type OutField, outField, outRows } from '../table/out-rows'
-import { recordsAt } from '../table/relation'
 import { addedHeaders, ruleTexts } from './labelled-csv'
-import { outcomeField, runRelation } from './run-relation'
+import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
 export async function* labelledTable(connection: Connection, run: Run, format: TypedFormat): AsyncGenerator<Uint8Array> {
   const { gate, columns } = run
@@ -33,7 +32,7 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
   const table: OutTable = {
     name: run.tableName,
     columns: [
-      ...(await outColumns(connection, columns, recordsAt(run.tableId, run.tableVersion))),
+      ...(await outColumns(connection, columns, recordsOfRun(run))),
       added(label!, typeOf(0), looks[0]),
       added(status!),
       added(rule!),
@@ -56,6 +55,6 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
   yield* writeTable(
     format,
     table,
-    outRows(connection, fields, `${recordsAt(run.tableId, run.tableVersion)} left join ${runRelation(run.id)} as run using (record)`),
+    outRows(connection, fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`),
   )
 }

@@ -2,7 +2,9 @@
 import type { Column } from '@dime-gate/contract/table'
 import type { Gate, HitPolicy, OutcomeColumn } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
+import type { Run } from '@dime-gate/contract/run'
 import type { ColumnSource } from '../table/read-column'
+import { recordsAt, valueOf } from '../table/relation'
 
 export function runRelation(runId: number): string {
   if (!Number.isSafeInteger(runId)) throw new TypeError(`not an id: ${runId}`)
@@ -37,15 +39,31 @@ export interface RunField {
   name: string
   type: string
   isFilled: boolean
+  /** Whether it is a figure, which is written behind all others. */
+  isFigure?: boolean
+}
+
+/** In the order in which rows are written. */
+export function filledFields(fields: readonly RunField[]): string[] {
+  const filled = fields.filter(({ isFilled }) => isFilled)
+  return [...filled.filter(({ isFigure }) => !isFigure), ...filled.filter(({ isFigure }) => isFigure)].map(({ name }) => name)
+}
+
+/** The table that a run was made of as it stood, with the figures that it looked at as it saw them. */
+export function recordsOfRun({ id, tableId, tableVersion, seen, columns }: Pick<Run, 'id' | 'tableId' | 'tableVersion' | 'seen' | 'columns'>): string {
+  const figures = columns.filter(({ feel }) => feel !== null)
+  if (figures.length === 0) return recordsAt(tableId, tableVersion)
+  const values = figures.map((column) => `kept.${seenSource(seen.indexOf(column.id), column.type).value} as ${valueOf(column.id)}`)
+  return `(select given.*, ${values.join(', ')} from ${recordsAt(tableId, tableVersion).replace(/ as records$/, ' as given')} left join ${runRelation(id)} as kept using (record)) as records`
 }
 
 /** Rows are written in this order. @param seen the columns that were looked at */
-export function runFields(gate: Gate, seen: readonly Pick<Column, 'type' | 'unreadable'>[]): RunField[] {
+export function runFields(gate: Gate, seen: readonly Pick<Column, 'type' | 'unreadable' | 'feel'>[]): RunField[] {
   const field = (name: string, type: string, isFilled = true): RunField => ({ name, type, isFilled })
   return [
     field('record', 'integer not null'), field('status', 'smallint not null'), field('rule', 'integer'),
     ...gate.outcomes.map((outcome, at) => field(outcomeField(at), outcomeType(outcome, gate))),
-    ...seen.flatMap(({ type, unreadable }, at) => [field(`i${at + 1}`, SEEN_TYPES[type]), field(`u${at + 1}`, 'text', unreadable > 0)]),
+    ...seen.flatMap(({ type, unreadable, feel }, at) => [{ ...field(`i${at + 1}`, SEEN_TYPES[type]), isFigure: feel !== null }, field(`u${at + 1}`, 'text', unreadable > 0)]),
   ]
 }
 

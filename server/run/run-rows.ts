@@ -2,7 +2,7 @@
 import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
 import type { Result } from '@dime-gate/core/result/result'
 import { isOfOneRule, type LoweredEntry, STATUSES } from '@dime-gate/core/rule/rules'
-import { valueTextAt } from '@dime-gate/core/table/table'
+import { type Column, valueTextAt } from '@dime-gate/core/table/table'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
 import type { RecordsBatch } from '../table/read-column'
@@ -11,11 +11,15 @@ import type { RecordsBatch } from '../table/read-column'
 const AT_ONCE = 1 << 18
 const [TAB, LINE_END] = [0x09, 0x0a]
 
+const NOTHING = Buffer.alloc(0)
 const copied = (text: string | null) => (text === null ? COPY_NULL : toCopyText(text))
 const fields = (...texts: (string | number)[]) => Buffer.from(`\t${texts.join('\t')}`)
 
-/** The fields are the record, its status, its rule, each outcome, then of each column its value and, where there are any, the text that could not be read. */
-export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, result: Result) => Generator<Buffer> {
+/**
+ * The fields are the record, its status, its rule, each outcome, then of each column its value and, where there are any, the text that
+ * could not be read; then what was computed.
+ */
+export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, computed: readonly Column[], result: Result) => Generator<Buffer> {
   const written = (entries: readonly LoweredEntry[]) => entries.map((entry) => ('value' in entry && entry.value !== null ? toCopyText(textOfValue(entry.value)) : COPY_NULL))
   const isWritten = isOfOneRule(lowered) && [...lowered.rules.map(({ entries }) => entries), lowered.otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
   const nothing = gate.outcomes.map(() => COPY_NULL)
@@ -23,7 +27,7 @@ export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, r
   // Where all results are written out, a decision's fields are always the same.
   const byRule = lowered.rules.map(({ entries }, rule) => fields(code.get('labelled')!, rule, ...written(entries)))
   const byStatus = new Map(STATUSES.map((status) => [status, fields(code.get(status)!, COPY_NULL, ...(status === 'otherwise' && lowered.otherwise ? written(lowered.otherwise) : nothing))]))
-  return function* ({ rows, fields: columns }, result) {
+  return function* ({ rows, fields: columns }, computed, result) {
     const outcomes = isWritten ? [] : [...result.outcomes().values()]
     const decisionAt = (at: number): Buffer => {
       const { status, rule } = result.decisions.at(at)
@@ -35,7 +39,8 @@ export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, r
     let [out, used] = [Buffer.allocUnsafe(AT_ONCE), 0]
     for (let at = 0; at < rows.length; at++) {
       const decision = decisionAt(at)
-      let size = decision.length + taken.length
+      const figures = computed.length === 0 ? NOTHING : fields(...computed.map((column) => copied(valueTextAt(column, at))))
+      let size = decision.length + taken.length + figures.length
       for (const field of taken) size += rows.end(at, field) - rows.start(at, field)
       if (used + size > out.length) {
         yield out.subarray(0, used)
@@ -48,6 +53,7 @@ export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, r
         for (let from = rows.start(at, taken[place]!); from < end; from++) out[used++] = bytes[from]!
         if (place === 0) for (let from = 0; from < decision.length; from++) out[used++] = decision[from]!
       }
+      used += figures.copy(out, used)
       out[used++] = LINE_END
     }
     yield out.subarray(0, used)

@@ -2,6 +2,7 @@
 import type { FeedingGate } from '@dime-gate/contract/gate'
 import { columnsAsked, gatesAsked, type Question } from '@dime-gate/contract/question'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
+import type { Column } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { labelCounts, labelTrays, otherwiseLook } from '@dime-gate/core/result/tray'
 import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
@@ -19,12 +20,15 @@ interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress'> {
   gate: Gate
   binding: Run['binding']
   feeding: FeedingGate[]
+  figures: RunFigure[]
 }
+
+type RunFigure = Pick<Column, 'id' | 'name' | 'unit' | 'type' | 'feel'>
 
 const RUNS = `
   select r.id, r.number, r.name, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
     r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf", r.is_as_of_asked as "isAsOfAsked",
-    to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, v.document as gate, r.binding, r.feeding
+    to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, v.document as gate, r.binding, r.feeding, r.figures
   from run r join data_table t on t.id = r.table_id
   join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version
   where r.removed_at is null`
@@ -40,14 +44,22 @@ export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise
   const row = await rowOf<RunRow>(on, `${RUNS} and r.id = $1`, [id])
   if (!row) throw refusals.notFound('run')
   const { gate, binding, feeding } = row
-  return { ...summaryOf(row, jobs), gate, binding, feeding, seen: columnsAsked(questionOf(row)), columns: await columnsAt(on, row.tableId, row.tableVersion) }
+  const [seen, columns] = [columnsAsked(questionOf(row)), await columnsAt(on, row.tableId, row.tableVersion)]
+  return { ...summaryOf(row, jobs), gate, binding, feeding, seen, columns: columns.flatMap((column) => asTheRunSaw(column, row.figures, seen)) }
+}
+
+/** Figures are what they were then; those that it did not look at are not kept. */
+function asTheRunSaw(column: Column, figures: readonly RunFigure[], seen: readonly number[]): Column[] {
+  if (column.feel === null) return [column]
+  const then = figures.find(({ id }) => id === column.id)
+  return seen.includes(column.id) ? [{ ...column, ...then }] : []
 }
 
 function questionOf({ gate, binding, feeding }: Pick<RunRow, 'gate' | 'binding' | 'feeding'>): Question {
   return { gate, inputs: binding, feeding }
 }
 
-function summaryOf({ gate, binding, feeding, ...run }: RunRow, jobs: RunJobs): RunSummary {
+function summaryOf({ gate, binding, feeding, figures: _, ...run }: RunRow, jobs: RunJobs): RunSummary {
   const { counts } = run
   const progress = run.state === 'under way' ? jobs.progress(run.id) : null
   // Nobody is at it any more: the database went away before the end could be written down.
@@ -82,12 +94,14 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     const question: Question = { gate, inputs, feeding }
     const asked = gatesAsked(question)
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
+    const columns = columnsToRead(question, table.columns)
+    const figures = columns.flatMap(({ id, name, unit, type, feel }): RunFigure[] => (feel === null ? [] : [{ id, name, unit, type, feel }]))
     const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
-      insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, state)
-      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, 'under way' from workspace
-      returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null]))!
+      insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state)
+      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way' from workspace
+      returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null, JSON.stringify(figures)]))!
     jobs.expect(id)
-    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns: columnsToRead(question, table.columns).map(({ id, type, unreadable }) => ({ id, type, unreadable })) }
+    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns, table: { columns: table.columns, sets: table.sets } }
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)

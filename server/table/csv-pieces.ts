@@ -1,11 +1,11 @@
 /** Records as CSV (RFC 4180), written by the database itself, so that nobody else waits. */
 import { to as copyTo } from 'pg-copy-streams'
-import type { Column } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
 import { guardText } from '@dime-gate/core/value/guarded-text'
 import { csvText, PLAIN_CSV } from '@dime-gate/interchange/table/write-csv'
 import type { Connection } from '../database/database'
 import { guardInSql } from '../database/guard-in-sql'
-import { recordsNow, valueOf, writtenText } from './relation'
+import { recordsWithFigures, valueOf, writtenText } from './relation'
 
 /** A field of a line, as SQL. */
 export interface CsvField {
@@ -43,13 +43,9 @@ export async function* csvPieces(
   yield* withReturns(connection.query(copyTo(`copy (${sql}) to stdout (format csv)`)))
 }
 
-export function tableCsv(connection: Connection, tableId: number, columns: readonly Column[]): AsyncGenerator<Uint8Array> {
-  return csvPieces(
-    connection,
-    columns.map(({ header, name }) => header || name),
-    columns.map(writtenField),
-    recordsNow(tableId),
-  )
+export function tableCsv(connection: Connection, table: Table): AsyncGenerator<Uint8Array> {
+  const heads = table.columns.map(({ header, name }) => header || name)
+  return csvPieces(connection, heads, table.columns.map(writtenField), recordsWithFigures(table))
 }
 
 const [LINE_FEED, RETURN, QUOTE] = [0x0a, 0x0d, 0x22]

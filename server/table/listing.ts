@@ -1,6 +1,6 @@
 /** Which records of a table are listed, and in which order. */
 import type { Filter, Listing } from '@dime-gate/contract/change'
-import type { Column } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
 import { inOrder } from '@dime-gate/core/table/in-order'
 import { joinColumns } from '@dime-gate/core/table/join-columns'
 import type { Column as CoreColumn } from '@dime-gate/core/table/table'
@@ -9,7 +9,7 @@ import type { Connection } from '../database/database'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from './column-types'
 import { columnFrom, type ColumnSource, recordsBatches, recordsOf, sourceOf } from './read-column'
-import { isOutside, isUnreadable, recordsNow, valueOf, writtenText } from './relation'
+import { isOutside, isUnreadable, recordsWithFigures, valueOf, writtenText } from './relation'
 
 type Quoting = Pick<Connection, 'escapeLiteral'>
 
@@ -61,16 +61,16 @@ function pattern(connection: Quoting, text: string): string {
  */
 export async function* listedRecords(
   connection: Connection,
-  tableId: number,
-  columns: readonly Column[],
+  table: Table,
   { filters, sorts }: Listing,
 ): AsyncGenerator<Uint8Array> {
+  const { columns } = table
   const keys = sorts.map(({ column: id, direction }) => {
     const column = columns.find((one) => one.id === id)
     if (!column) throw refusals.notFound('column of this table')
     return { source: sortSource(column), direction, parts: [] as CoreColumn[] }
   })
-  const from = `${recordsNow(tableId)} where ${whereOf(connection, columns, filters)}`
+  const from = `${recordsWithFigures(table)} where ${whereOf(connection, columns, filters)}`
   if (keys.length === 0) {
     const numbers = await allNumbers(connection, from)
     return yield bytesOf(numbers, asTheyStand(numbers))

@@ -9,7 +9,7 @@ import type { ValueKind } from '@dime-gate/core/value/value'
 import { type CopiedRows, copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
 import { numbersFromCopy } from './number-from-copy'
-import { isUnreadable, recordsNow, valueOf, writtenOf } from './relation'
+import { isUnreadable, valueOf, writtenOf } from './relation'
 
 /** Where a column's values lie, and the texts that could not be read, as SQL; null where there are none. */
 export interface ColumnSource {
@@ -63,8 +63,4 @@ export function recordsOf({ rows }: RecordsBatch): Int32Array {
   const records = new Int32Array(rows.length)
   for (let row = 0; row < rows.length; row++) records[row] = rows.whole(row, 0)
   return records
-}
-
-export function columnBatchesOf(connection: Connection, tableId: number, column: Pick<TableColumn, 'id' | 'type' | 'unreadable'>): AsyncGenerator<ColumnBatch> {
-  return columnBatches(connection, recordsNow(tableId), sourceOf(column))
 }

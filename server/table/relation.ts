@@ -1,18 +1,29 @@
-import type { Column } from '@dime-gate/contract/table'
+import type { Column, Table } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
+import { figureRelation } from '../figure/stored-figures'
+import { SQL_TYPES } from './column-types'
 
 /** Where a table's records lie. Names are made of ids alone, so they need no quoting. */
 export function relationOf(tableId: number): string {
   return `records.t${whole(tableId)}`
 }
 
-/** The records of a table as they are now, to be read from. */
+/** The records of a table as they are now, with their figures where these are computed, and nothing in their place where they are not. */
+export function recordsWithFigures({ id, columns, figures }: Pick<Table, 'id' | 'columns' | 'figures'>): string {
+  const computed = columns.filter(({ feel }) => feel !== null)
+  if (computed.length === 0) return recordsNow(id)
+  const from = figures === null ? '' : `left join ${figureRelation(id, figures)} figures using (record)`
+  const values = computed.map((column) => (figures === null ? `null::${SQL_TYPES[column.type]} as ${valueOf(column.id)}` : `figures.${valueOf(column.id)}`))
+  return `(select given.*, ${values.join(', ')} from ${relationOf(id)} given ${from} where until is null) as records`
+}
+
+/** The given values of a table's records as they are now, to be read from. */
 export function recordsNow(tableId: number): string {
   return `(select * from ${relationOf(tableId)} where until is null) as records`
 }
 
-/** The records of a table as they stood in one of its versions. */
+/** The given values of a table's records as they stood in one of its versions. */
 export function recordsAt(tableId: number, version: number): string {
   return `(select * from ${relationOf(tableId)} where since <= ${whole(version)} and (until is null or until > ${whole(version)})) as records`
 }

@@ -89,6 +89,8 @@ export async function retypeStored(connection: Connection, tableId: number, { id
 }
 
 export async function dropStored(connection: Connection, tableId: number): Promise<void> {
+  const figures = await rowsOf<{ name: string }>(connection, "select relname as name from pg_class where relnamespace = 'records'::regnamespace and relkind = 'r' and relname ~ $1", [`^g${tableId}_\\d+$`])
+  for (const { name } of figures) await connection.query(`drop table records.${name}`)
   const parts = await partsOf(connection, tableId)
   if (parts.length === 0) {
     await connection.query(`drop table if exists ${relationOf(tableId)}`)

@@ -1,6 +1,7 @@
 /** Tables and their columns, as the database knows them. */
 import type { Column, Table, TableSummary } from '@dime-gate/contract/table'
 import { type Database, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
+import { currentDay, figureColumns, figureState, isFresh } from '../figure/stored-figures'
 import { refusals } from '../http/refusal'
 
 const SUMMARY = `
@@ -16,7 +17,15 @@ export async function listTables(on: Queryable): Promise<TableSummary[]> {
 export async function findTable(on: Queryable, id: number): Promise<Table> {
   const summary = await rowOf<TableSummary>(on, `${SUMMARY} where t.id = $1 and t.removed_at is null group by t.id`, [id])
   if (!summary) throw refusals.notFound('table')
-  return { ...summary, columns: await columnsOf(on, id) }
+  const { sets } = (await rowOf<Pick<Table, 'sets'>>(on, 'select sets from data_table where id = $1', [id]))!
+  const table = { ...summary, columns: await columnsOf(on, id), sets, figures: null }
+  return figureColumns(table).length === 0 ? table : { ...table, figures: await freshGeneration(on, table) }
+}
+
+/** By which the figures can be read; null where they are not what they would come to. */
+async function freshGeneration(on: Queryable, table: Table): Promise<number | null> {
+  const state = await figureState(on, table.id)
+  return isFresh(state, table, await currentDay(on)) ? state!.generation : null
 }
 
 /** @throws Refusal `not-found`, `name-taken` */
@@ -31,7 +40,7 @@ export async function renameTable(database: Database, id: number, name: string):
 }
 
 const COLUMNS = `
-  select id, header, name, unit, type, full_marks::text as "fullMarks", is_identity as "isIdentity", expected_low as "expectedLow", expected_high as "expectedHigh", blank, unreadable
+  select id, header, name, unit, type, full_marks::text as "fullMarks", is_identity as "isIdentity", expected_low as "expectedLow", expected_high as "expectedHigh", blank, unreadable, feel
   from data_column where table_id = $1`
 
 /** In the order of the file, those that came later behind them. */

@@ -1,0 +1,57 @@
+/** Where the values of a table's figures lie, and whether they still are what they would come to. */
+import type { Column, Table } from '@dime-gate/contract/table'
+import { tableFigures } from '@dime-gate/contract/table-figures'
+import type { Figure } from '@dime-gate/core/figure/figure'
+import { type Queryable, rowOf } from '../database/database'
+
+/** All figures of a table, computed for one of its versions on one day. */
+export function figureRelation(tableId: number, generation: number): string {
+  if (!Number.isSafeInteger(tableId) || !Number.isSafeInteger(generation)) throw new TypeError(`not an id: ${tableId} ${generation}`)
+  return `records.g${tableId}_${generation}`
+}
+
+export interface FigureState {
+  generation: number
+  tableVersion: number
+  asOf: string | null
+  definitions: unknown
+}
+
+export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
+  return rowOf<FigureState>(on, 'select generation, table_version as "tableVersion", as_of as "asOf", definitions from figure_state where table_id = $1', [tableId])
+}
+
+/** The day that counts as today, everywhere. */
+export async function currentDay(on: Queryable): Promise<string> {
+  return (await rowOf<{ day: string }>(on, 'select coalesce(as_of, current_date)::text as day from workspace'))!.day
+}
+
+export function figureColumns(table: Pick<Table, 'columns'>): Column[] {
+  return table.columns.filter(({ feel }) => feel !== null)
+}
+
+/** Figures that can be computed, with their columns, in an order in which they can be. */
+export function computable(table: Pick<Table, 'columns' | 'sets'>): { figure: Figure; column: Column }[] {
+  const byName = new Map(table.columns.map((column) => [column.name, column]))
+  return tableFigures(table).figures.map((figure) => ({ figure, column: byName.get(figure.name)! }))
+}
+
+/** What has to be computed anew where it becomes another. Names of columns belong to it: by them they are in sets. */
+export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>): object {
+  return { columns: columns.map(({ id, name, type, feel }) => [id, name, type, feel]), sets }
+}
+
+export function isFresh(state: FigureState | null, table: Table, day: string): boolean {
+  return state !== null && state.tableVersion === table.version && (state.asOf === null || state.asOf === day) && isSame(state.definitions, definitionsOf(table))
+}
+
+/** The database keeps keys of its own order. */
+function isSame(one: unknown, other: unknown): boolean {
+  return JSON.stringify(sorted(one)) === JSON.stringify(sorted(other))
+}
+
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted)
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, one]) => [key, sorted(one)]))
+}
