@@ -6,7 +6,7 @@ import { FELLING_DECISION, look, plain, STEM_SLENDERNESS } from './gates'
 
 export interface BenchGate {
   document: Gate
-  table: 'Street trees' | 'Climber course'
+  table: 'Street trees' | 'Climber course' | 'Crews'
   /** By column set its members; the other inputs are named as their columns are. */
   sets: Record<string, string[]>
   /** Whether the demo starts with a run of it. */
@@ -63,9 +63,18 @@ const COURSE_AWARD: ScaleGate = (() => {
   }
 })()
 
+/** On completed years: whoever has 7 years and 11 months has 7. */
+const CREW_GRADE = plainScale(
+  'Crew grade',
+  givenNumber('Years of service', 'years'),
+  [{ at: '2', owner: 'above' }, { at: '5', owner: 'above' }, { at: '8', owner: 'above' }],
+  look(['Crew lead', 'Climber', 'Ground crew', 'First seasons'], 'ordered').toReversed(),
+)
+
 const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', sets: {}, isRun })
 
 export const BENCH_GATES: BenchGate[] = [
   bench(DECAY_BAND, true), bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
   { document: COURSE_AWARD, table: 'Climber course', sets: { Modules: [1, 2, 3, 4, 5, 6].map((number) => `Module ${number}`) }, isRun: true },
+  { document: CREW_GRADE, table: 'Crews', sets: {}, isRun: false },
 ]

@@ -4,10 +4,13 @@ import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Bound } from '@dime-gate/contract/binding'
 import { feedingSeen } from '@dime-gate/contract/gate'
+import type { SetOfColumns } from '@dime-gate/contract/table'
 import { DEMO_AS_OF } from '@dime-gate/demo/chance'
 import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
+import { DEMO_FIGURES, type DemoFigures } from '@dime-gate/demo/figures'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
+import { changeTable } from './change/change-table'
 import { type Database, rowOf } from './database/database'
 import { feedingGates } from './gate/feeding'
 import { setVersion } from './gate/gates'
@@ -15,7 +18,7 @@ import { createGate } from './gate/new-gate'
 import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
-import { columnsOf, listTables } from './table/tables'
+import { columnsOf, findTable, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
 /** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
@@ -32,6 +35,7 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
     await importTable(database, createReadStream(path), { name, fileName: file, settings: await settingsOf(path) })
   }
   const stored = await listTables(database)
+  for (const { table, sets, figures } of DEMO_FIGURES) await addFigures(database, stored.find(({ name }) => name === table)!.id, sets, figures)
   for (const { document, table, sets, isRun } of BENCH_GATES) {
     const { id: tableId } = stored.find(({ name }) => name === table)!
     const columns = await columnsOf(database, tableId)
@@ -44,6 +48,16 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
     if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
   }
   await database.query('update workspace set is_demo_loaded = true')
+}
+
+/** What is there already was made before the load was cut short. */
+async function addFigures(database: Database, tableId: number, sets: DemoFigures['sets'], figures: DemoFigures['figures']): Promise<void> {
+  const table = await findTable(database, tableId)
+  const made = Object.entries(sets).map(([name, like]): SetOfColumns => ({ name, by: { kind: 'names', like } }))
+  if (made.length > 0 && table.sets.length === 0) await changeTable(database, tableId, { kind: 'column sets', sets: made }, null)
+  for (const figure of figures) {
+    if (!table.columns.some(({ name }) => name === figure.name)) await changeTable(database, tableId, { kind: 'add figure', ...figure }, null)
+  }
 }
 
 async function settingsOf(path: string) {

@@ -37,8 +37,8 @@ export function rememberTheme(name: string): void {
   localStorage.setItem(REMEMBERED, name)
 }
 
-/** Vuetify writes a sheet of styles, which the page's content policy lets in by this alone. */
-function nonce(): string {
+/** Sheets of styles that are written as the page runs are let in by its content policy with this alone. */
+export function nonce(): string {
   return document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? ''
 }
 

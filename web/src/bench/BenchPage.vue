@@ -2,6 +2,7 @@
 /** The bench: one gate on one table, with the counts and the records that follow it. */
 import { API } from '@dime-gate/contract/api'
 import { bindingSchema, type Bound } from '@dime-gate/contract/binding'
+import { columnsAsked } from '@dime-gate/contract/question'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
@@ -95,10 +96,15 @@ async function follow(): Promise<void> {
   }
 }
 
+/** A figure is what it comes to on the day that counts here. */
 function addressOf(id: number): ColumnAddress {
-  const { type } = table.value!.columns.find((one) => one.id === id)!
-  return { id, kind: kindOfColumn(type), path: `${API}/tables/${table.value!.id}/columns/${id}` }
+  const { type, feel } = table.value!.columns.find((one) => one.id === id)!
+  const day = feel === null ? '' : `?as-of=${asOf.value!}`
+  return { id, kind: kindOfColumn(type), path: `${API}/tables/${table.value!.id}/columns/${id}${day}` }
 }
+watch(asOf, (_, before) => {
+  if (before !== null && table.value?.columns.some(({ id, feel }) => feel !== null && asked.value && columnsAsked(asked.value).includes(id))) void refresh()
+})
 
 /** The values that the cuts are on: they change with the inputs, not with the cuts. */
 const spread = shallowRef<Spread | null>(null)

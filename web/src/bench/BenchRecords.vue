@@ -60,7 +60,7 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :version="table.version" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
   </div>
 </template>
 

@@ -1,6 +1,9 @@
 /** What a figure would come to, as it is being written: made by the worker on the columns that are there. */
 import type { Column as TableColumn, SetOfColumns } from '@dime-gate/contract/table'
 import { columnSets, tableFigures } from '@dime-gate/contract/table-figures'
+import { evaluate } from '@dime-gate/core/expression/evaluate'
+import { parseExpression } from '@dime-gate/core/expression/parse'
+import type { Node } from '@dime-gate/core/expression/tree'
 import { FigureValues, type Nothing } from '@dime-gate/core/figure/compute'
 import type { FigureTrouble } from '@dime-gate/core/figure/figure'
 import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
@@ -8,7 +11,7 @@ import { workingText } from '@dime-gate/core/figure/working'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import type { ValueKind } from '@dime-gate/core/value/value'
+import type { DateValue, ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 
 /** The columns of a table, with the figure in it as it is now. */
@@ -20,6 +23,8 @@ export interface FigureAsked {
   asOf: string
   /** The record in focus; null where there is none. */
   record: number | null
+  /** A date of which the length up to today is told in every way; null for none. */
+  since: string | null
 }
 
 export interface FigurePreview {
@@ -41,6 +46,8 @@ export interface Working {
   result: string | null
   /** Why it came to nothing. */
   why: string | null
+  /** The same length of time in other words, so that nobody is robbed of months unseen. */
+  lengths: { years: string; months: string; days: string } | null
 }
 
 export type Previewed = FigurePreview | { trouble: { words: string; from: number | null; to: number | null } }
@@ -62,7 +69,7 @@ export function neededColumns({ columns, sets, name }: Pick<FigureAsked, 'column
 }
 
 /** @param records their numbers, ascending. @param columnOf the values of a column by its id */
-export function previewFigure({ columns, sets, name, asOf, record }: FigureAsked, records: Int32Array, columnOf: (id: number) => Column): Previewed {
+export function previewFigure({ columns, sets, name, asOf, record, since }: FigureAsked, records: Int32Array, columnOf: (id: number) => Column): Previewed {
   const { figures, troubles } = tableFigures({ columns, sets })
   const trouble = troubles.get(name)
   if (trouble) return { trouble: troubleWords(trouble) }
@@ -86,7 +93,7 @@ export function previewFigure({ columns, sets, name, asOf, record }: FigureAsked
     spread: doubles && histogram(doubles),
     common: doubles ? [] : commonest(values, name, of),
     nothing: reasons(nothing, (at) => values.nothingAt(name, at)),
-    working: place < 0 ? null : workingAt(values, figure.tree, name, place),
+    working: place < 0 ? null : { ...workingAt(values, figure.tree, name, place), lengths: since === null ? null : lengthsAt(values, since, place, parseDate(asOf)!) },
   }
 }
 
@@ -146,7 +153,20 @@ export function nothingWords(nothing: Nothing): string {
   return `no ${named.length === 1 ? named[0]! : `${named.slice(0, -1).join(', ')} and ${named.at(-1)!}`}`
 }
 
-function workingAt(values: FigureValues, tree: Parameters<typeof workingText>[0], name: string, at: number): Working {
+const LENGTH_FEELS = [
+  'years and months duration(since, today()).years',
+  'years and months duration(since, today()).months',
+  '(today() - since).days',
+].map((feel) => parseExpression(feel, ['since']) as { tree: Node })
+
+function lengthsAt(values: FigureValues, since: string, at: number, today: DateValue): Working['lengths'] {
+  const value = values.givenAt(at)(since)
+  if (value === null) return null
+  const [years, months, days] = LENGTH_FEELS.map(({ tree }) => textOfValue(evaluate(tree, { value: () => value, today })))
+  return { years: years!, months: months!, days: days! }
+}
+
+function workingAt(values: FigureValues, tree: Node, name: string, at: number): Omit<Working, 'lengths'> {
   const value = values.valueAt(name, at)
   return {
     text: workingText(tree, values.givenAt(at)),

@@ -19,11 +19,11 @@ test('a figure can be about whatever is there, but not about itself', () => {
 })
 
 test.each<[Part, string]>([
-  [{ kind: 'gather', how: 'mean', set: 'Modules', blanks: 'leave out' }, 'the mean of Modules, leaving out what is blank, as it comes'],
+  [{ kind: 'gather', how: 'mean', set: 'Modules', blanks: 'leave out' }, 'the mean of Modules, leaving out what is blank, not rounded'],
   [{ kind: 'gather', how: 'count', set: 'Modules', blanks: 'leave out' }, 'how many there are of Modules'],
-  [{ kind: 'full marks', set: 'Modules', marks: '5' }, 'the percent of full marks reached in Modules, each out of 5, as it comes'],
-  [{ kind: 'weighted mean', of: [{ name: 'Module 1', weight: '2' }, { name: 'Module 2', weight: '1' }] }, 'the weighted mean of Module 1 × 2 and Module 2 × 1, as it comes'],
-  [{ kind: 'ratio', over: 'Module 1', under: 'Attendance', times: '100' }, '100 × Module 1 for each Attendance, as it comes'],
+  [{ kind: 'full marks', set: 'Modules', marks: '5' }, 'the percent of full marks reached in Modules, each out of 5, not rounded'],
+  [{ kind: 'weighted mean', of: [{ name: 'Module 1', weight: '2' }, { name: 'Module 2', weight: '1' }] }, 'the weighted mean of Module 1 × 2 and Module 2 × 1, not rounded'],
+  [{ kind: 'ratio', over: 'Module 1', under: 'Attendance', times: '100' }, '100 × Module 1 for each Attendance, not rounded'],
   [{ kind: 'length since', date: 'Started', as: 'completed years' }, 'the completed years since Started, up to the as-of date'],
 ])('%j reads as a sentence', (part, words) => expect(said(part)).toBe(words))
 

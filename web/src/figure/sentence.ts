@@ -87,7 +87,7 @@ export function sentenceOf(recipe: Recipe, subjects: Subjects): Piece[] {
   return [...pieces(), ...roundingPieces(recipe)]
 }
 
-const ROUNDING_WORDS: Record<FigureRounding['how'] | 'none', string> = { none: 'as it comes', 'half up': 'rounded, halves up', 'half even': 'rounded, halves to the even digit', down: 'cut off' }
+const ROUNDING_WORDS: Record<FigureRounding['how'] | 'none', string> = { none: 'not rounded', 'half up': 'rounded, halves up', 'half even': 'rounded, halves to the even digit', down: 'cut off' }
 
 function roundingPieces(recipe: Recipe): Piece[] {
   const { part, rounding } = recipe

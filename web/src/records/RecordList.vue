@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Records with what a gate makes of them, in rows, as many as there are; only those in view are fetched and drawn. */
-import type { Cell, Column } from '@dime-gate/contract/table'
+import type { Cell, Column, RecordsRequest } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
@@ -17,8 +17,8 @@ import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{
   tableId: number
-  /** Of the table: as it stood then. */
-  version: number
+  /** Of the table: as it stood then, or as a run kept it; and what counts as today in its figures. */
+  as: Omit<RecordsRequest, 'records'>
   columns: Column[]
   /** The columns that the gate looks at; drawn beside the label. */
   looked?: number[]
@@ -39,8 +39,8 @@ const ROW = 30
 const MOST_IN_FRONT = 4
 /** Figures are told to so many places; the whole is in reach. */
 const FIGURE_PLACES = 4
-const { cells, want, forget } = useRecordCells(props.tableId, () => props.version)
-watch(() => props.version, forget)
+const { cells, want, forget } = useRecordCells(props.tableId, () => props.as)
+watch(() => JSON.stringify(props.as), forget)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
 const trouble = ref('')

@@ -2,6 +2,8 @@
 import { type RecordBatch, RecordBatchReader, Table } from 'apache-arrow'
 import { expose } from 'comlink'
 import { columnFromTable, decisionsFromTable } from '@dime-gate/contract/column-wire'
+import { kindOfColumn } from '@dime-gate/core/value/read-cell'
+import { type FigureAsked, neededColumns, type Previewed, previewFigure } from '../figure/preview'
 import { type Asked, type ColumnAddress, Session } from './session'
 
 async function arrowTable(path: string, progress: (records: number) => void = () => undefined): Promise<Table> {
@@ -31,6 +33,17 @@ const worker = {
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),
   list: (...asked: Parameters<Session['list']>) => session.list(...asked),
   window: (from: number, to: number) => session.window(from, to),
+
+  /** What a figure would come to. @param path of the table's columns */
+  async previewFigure(asked: FigureAsked, path: string): Promise<Previewed> {
+    const needed = neededColumns(asked)
+    if (Array.isArray(needed)) await session.open(needed.map(({ id, type }) => ({ id, kind: kindOfColumn(type), path: `${path}/${id}` })))
+    // Without any column there would be no record to compute it for.
+    if (Array.isArray(needed) && needed.length === 0) await session.open(asked.columns.filter(({ feel }) => feel === null).slice(0, 1).map(({ id, type }) => ({ id, kind: kindOfColumn(type), path: `${path}/${id}` })))
+    return session.withColumns((records, columnOf) => previewFigure(asked, records, columnOf))
+  },
+  /** Forgets the columns, which have changed. */
+  forget: () => session.forget(),
 
   /** Opens what a run kept. @param path of its decisions */
   async openRun(asked: Asked, path: string, columns: ColumnAddress[], progress?: (records: number) => void) {

@@ -124,6 +124,16 @@ export class Session {
     this.made = null
   }
 
+  /** @param work on the columns that are here */
+  withColumns<Result>(work: (records: Int32Array, columnOf: (id: number) => Column) => Result): Result {
+    return work(this.records, (id) => this.columns.get(id)!)
+  }
+
+  forget(): void {
+    this.columns.clear()
+    this.made = null
+  }
+
   /** @param asked whose columns are all here. @returns what came of it, and by which number it is asked on; or what keeps the gate from deciding */
   decide(asked: Asked): (DecidedGate & { sequence: number }) | { problems: GateProblem[] } {
     const start = performance.now()

@@ -1,12 +1,12 @@
-import { type Cell, recordsSchema, type TableRecord } from '@dime-gate/contract/table'
+import { type Cell, type RecordsRequest, recordsSchema, type TableRecord } from '@dime-gate/contract/table'
 import { shallowReactive } from 'vue'
 import { askWith } from '../shared/api'
 
 /** So many records stay at hand; older ones are fetched again when they come back into view. */
 const KEPT = 4000
 
-/** The cells of a table's records, fetched as they come into view. @param version of the table as it stood; none for the table as it is */
-export function useRecordCells(tableId: number, version: () => number | undefined = () => undefined) {
+/** The cells of a table's records, fetched as they come into view. @param as the table as it stood, or as a run saw it; none for the table as it is */
+export function useRecordCells(tableId: number, as: () => Omit<RecordsRequest, 'records'> = () => ({})) {
   const cells = shallowReactive(new Map<number, Cell[]>())
   const asked = new Set<number>()
 
@@ -16,7 +16,7 @@ export function useRecordCells(tableId: number, version: () => number | undefine
     if (missing.length === 0) return
     missing.forEach((record) => asked.add(record))
     try {
-      const found = await askWith(recordsSchema, 'POST', `/tables/${tableId}/records`, { records: missing, version: version() })
+      const found = await askWith(recordsSchema, 'POST', `/tables/${tableId}/records`, { records: missing, ...as() })
       if (cells.size > KEPT) cells.clear()
       for (const { record, cells: values } of found) cells.set(record, values)
     } finally {

@@ -121,7 +121,7 @@ function show(next: Tray): void {
     </div>
     <div class="records">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</TrayTabs>
-      <RecordList :table-id="run.tableId" :version="run.tableVersion" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" @order="order = $event" />
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" @order="order = $event" />
     </div>
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">

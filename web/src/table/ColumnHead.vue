@@ -4,6 +4,7 @@ import type { Filter, Listing } from '@dime-gate/contract/change'
 import type { Column, TableProfile } from '@dime-gate/contract/table'
 import { computed } from 'vue'
 import { count, date, number } from '../shared/format'
+import { cellWords } from './cell-words'
 import { TYPE_WORDS } from '../shared/words'
 import ColumnMenu from './ColumnMenu.vue'
 
@@ -12,7 +13,7 @@ const emit = defineEmits<{ sort: [isFurther: boolean]; filter: [filter: Filter];
 
 const HEIGHT = 28
 const space = computed(() => Math.max(40, props.width - 21))
-const unit = computed(() => (props.column.fullMarks === null ? props.column.unit || TYPE_WORDS[props.column.type] : `of ${number(props.column.fullMarks)}${props.column.unit ? ` ${props.column.unit}` : ''}`))
+const unit = computed(() => (props.column.feel !== null ? `${props.column.unit || TYPE_WORDS[props.column.type]}, computed` : props.column.fullMarks === null ? props.column.unit || TYPE_WORDS[props.column.type] : `of ${number(props.column.fullMarks)}${props.column.unit ? ` ${props.column.unit}` : ''}`))
 const sort = computed(() => props.listing.sorts.find((one) => one.column === props.column.id))
 const rank = computed(() => props.listing.sorts.findIndex((one) => one.column === props.column.id) + 1)
 const isFiltered = computed(() => props.listing.filters.some((one) => one.kind !== 'found' && one.column === props.column.id))
@@ -34,6 +35,7 @@ const ends = computed(() => {
   const years = [spread.from.slice(0, 4), spread.to.slice(0, 4)]
   return years[0] === years[1] ? { from: from.replace(/ \d+$/, ''), to: to.replace(/ \d+$/, '') } : { from: years[0]!, to: years[1]! }
 })
+const valueWords = (value: string) => cellWords([value, null], props.column)
 const quality = computed(() => [
   { kind: 'unreadable' as const, records: props.column.unreadable, word: 'unreadable' },
   { kind: 'outside' as const, records: props.profile?.outside ?? 0, word: 'outside' },
@@ -66,7 +68,7 @@ const quality = computed(() => [
         @remove="emit('remove')"
       />
     </div>
-    <span class="second unit">{{ unit }}</span>
+    <span class="second unit" :title="column.feel === null ? undefined : `${column.name} = ${column.feel}`">{{ unit }}</span>
     <div class="spread">
       <template v-if="ends">
         <svg :width="space" :height="HEIGHT" aria-hidden="true">
@@ -82,7 +84,7 @@ const quality = computed(() => [
           v-for="{ value, records: found } in profile.spread.distinct === records - column.blank - column.unreadable ? [] : profile.spread.common.slice(0, 2)"
           :key="value"
           class="one"
-          ><i>{{ value }}</i> <b>{{ count(found) }}</b></span
+          ><i>{{ valueWords(value) }}</i> <b>{{ count(found) }}</b></span
         >
         <span class="second">{{ count(profile.spread.distinct) }} different</span>
       </template>

@@ -5,6 +5,7 @@ import type { Column, TableProfile } from '@dime-gate/contract/table'
 import { isOnLine } from '@dime-gate/core/value/read-cell'
 import { computed, ref } from 'vue'
 import { count } from '../shared/format'
+import { cellWords } from './cell-words'
 import { noEndWords, typedEnd } from './typed-end'
 
 const props = defineProps<{ column: Column; profile: TableProfile[string] | undefined; canMove: { left: boolean; right: boolean } }>()
@@ -67,17 +68,17 @@ function then(act: () => void): void {
           type="button"
           @click="done({ kind: 'values', column: column.id, values: [value] })"
         >
-          <span>{{ value }}</span><b class="figure">{{ count(records) }}</b>
+          <span>{{ cellWords([value, null], column) }}</span><b class="figure">{{ count(records) }}</b>
         </button>
       </div>
       <div class="acts">
-        <button class="plain-button" type="button" @click="then(() => emit('settings'))">Name, type, unit, what is expected …</button>
+        <button class="plain-button" type="button" @click="then(() => emit('settings'))">{{ column.feel === null ? 'Name, type, unit, what is expected …' : 'How it is computed …' }}</button>
         <button class="plain-button" type="button" :disabled="!canMove.left" @click="emit('move', -1)">Move to the left</button>
         <button class="plain-button" type="button" :disabled="!canMove.right" @click="emit('move', 1)">Move to the right</button>
         <button class="plain-button" type="button" @click="emit('widen', 40)">Wider</button>
         <button class="plain-button" type="button" @click="emit('widen', -40)">Narrower</button>
         <button class="plain-button" type="button" @click="then(() => emit('hide'))">Hide</button>
-        <button class="plain-button" type="button" @click="then(() => emit('remove'))">Remove the column</button>
+        <button class="plain-button" type="button" @click="then(() => emit('remove'))">Remove the {{ column.feel === null ? 'column' : 'figure' }}</button>
       </div>
     </div>
   </v-menu>

@@ -23,6 +23,8 @@ const props = defineProps<{
   unkept: ReadonlyMap<string, string>
   /** By shown column its place among all. */
   places: number[]
+  /** The set that a column is in, by the column's id. */
+  sets: ReadonlyMap<number, string>
   want: (records: number[]) => Promise<void>
   tick: number
   empty: string
@@ -34,6 +36,8 @@ const emit = defineEmits<{
   focus: [record: number | null, column: number | null]
   widen: [column: number, pixels: number]
   refused: [why: string]
+  /** Somebody wants to type into a figure. */
+  computed: [column: Column]
 }>()
 
 const ROW = 30
@@ -134,6 +138,7 @@ function edit(text?: string): void {
   goTo(place)
   ahead = ''
   const column = props.columns[place.column]!
+  if (column.feel !== null) return emit('computed', column)
   editing.value = { record: props.order[place.row]!, column, seen, text: text ?? cellInput(seen, column), isFresh: text !== undefined }
 }
 
@@ -283,7 +288,8 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
         <div
           role="columnheader"
           class="headcell"
-          :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type) }"
+          :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type), computed: columns[at]!.feel !== null, member: sets.has(columns[at]!.id) }"
+          :title="sets.has(columns[at]!.id) ? `in the set ${sets.get(columns[at]!.id)!}` : undefined"
           :aria-colindex="at + 1"
           :aria-sort="sortWord(columns[at]!.id)"
           :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined"
@@ -321,7 +327,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
             :data-column="at"
             :aria-colindex="at + 1"
             :aria-selected="block !== null && isIn(block, row, at)"
-            :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
+            :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, computed: columns[at]!.feel !== null, chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
             :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined"
             :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
             @pointerdown="press($event, { row, column: at })"
@@ -368,6 +374,10 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
 .outside::before { content: '!'; padding-right: 4px; }
 /* As it was typed, whatever stands there still. */
 .unkept { font: 400 14px var(--text); color: var(--brass); }
+/* Columns of a set hang on one rail. */
+.member { box-shadow: inset 0 3px 0 color-mix(in srgb, var(--pine) 55%, var(--sheet)); }
+/* What is computed lies on brass, as thin as paper. */
+.computed { background: color-mix(in srgb, var(--brass) 13%, var(--sheet)); }
 .chosen { background: var(--tint); }
 .active { box-shadow: inset 0 0 0 2px var(--brass); }
 .scroller:not(:focus-within) .active { box-shadow: inset 0 0 0 1px var(--brass); }

@@ -3,10 +3,12 @@
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
 import type { Column } from '@dime-gate/contract/table'
+import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
+import FigureAside from '../figure/FigureAside.vue'
 import { widthOf } from '../records/column-widths'
 import { useRecordCells } from '../records/useRecordCells'
 import { ask } from '../shared/api'
@@ -16,10 +18,12 @@ import { useNotices } from '../shared/notices'
 import TakeOut from '../shared/TakeOut.vue'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
+import { useWorkspace } from '../shared/workspace'
 import { cellWords } from './cell-words'
 import { hiddenToo, movedColumn, rememberChoice, rememberedChoice, shownAgain, shownColumns, widened } from './column-choice'
 import ColumnDialog, { type ColumnSettings } from './ColumnDialog.vue'
 import ColumnHead from './ColumnHead.vue'
+import type { SetCell } from './grid-cells'
 import HistoryMenu from './HistoryMenu.vue'
 import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
 import QuarrelDialog from './QuarrelDialog.vue'
@@ -34,7 +38,7 @@ const notices = useNotices()
 
 const listing = computed<Listing>(() => listingOf(route.query.list))
 const { cells, want, put, forget } = useRecordCells(props.id)
-const { table, profile, order, tick, trouble, load, edits } = useTable(listing, tableSteps(props.id), { put, forget })
+const { table, profile, order, tick, trouble, load, edits, lookAnew } = useTable(listing, tableSteps(props.id), { put, forget })
 const { past, future, pending, isWaiting, unkept, quarrel } = edits
 const grid = ref<InstanceType<typeof TableGrid> | null>(null)
 const gateNames = shallowRef<string[]>([])
@@ -43,18 +47,23 @@ const isAdding = ref(false)
 const setting = shallowRef<Column | null>(null)
 const focused = shallowRef<{ record: number; column: number | null } | null>(null)
 const showsRecord = ref(false)
+/** What stands beside the records: a figure that is being written; null for a new one, undefined for none. */
+const writing = shallowRef<Column | null | undefined>(undefined)
 const sought = ref('')
 const finder = ref<HTMLInputElement | null>(null)
 /** How the reader writes figures and dates. */
 const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
 
 useTitle(() => table.value?.name)
-useShortcuts({ n: cut, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
+useShortcuts({ n: cut, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), g: () => write(null), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
 onMounted(async () => {
   await load()
   gateNames.value = await ask(deskSchema, '/desk').then(({ gates }) => gates.map(({ name }) => name), () => [])
 })
 useReturn(() => trouble.value && void load())
+// Figures can hang on the day that counts.
+const workspace = useWorkspace()
+watch(() => workspace.asOf, (_, before) => before !== null && table.value?.columns.some(({ feel }) => feel !== null) && void lookAnew())
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 watch(edits.trouble, (why) => why && notices.warn(why))
@@ -64,6 +73,8 @@ const choice = shallowRef(rememberedChoice(props.id, localStorage))
 watch(choice, (now) => rememberChoice(props.id, now, localStorage))
 const columns = computed(() => (table.value ? shownColumns(table.value.columns, choice.value) : []))
 const hidden = computed(() => table.value?.columns.filter(({ id }) => choice.value.hidden.includes(id)) ?? [])
+/** The set that a column is in, by its id. */
+const setOfColumn = computed(() => new Map((table.value?.sets ?? []).flatMap((set) => membersOfSet(set, table.value!.columns).map(({ id }): [number, string] => [id, set.name]))))
 const places = computed(() => columns.value.map((column) => table.value!.columns.indexOf(column)))
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<number[]>([])
@@ -108,6 +119,39 @@ async function keepColumn(settings: ColumnSettings): Promise<void> {
   isAdding.value = false
 }
 
+/** Another figure begins anew beside the table. */
+function write(figure: Column | null): void {
+  writing.value = figure
+}
+
+/** It comes into view beside whoever was looked at. */
+function figureKept(name: string): void {
+  writing.value = undefined
+  void nextTick(() => {
+    const column = columns.value.findIndex((one) => one.name === name)
+    const row = focused.value && order.value ? order.value.indexOf(focused.value.record) : -1
+    if (column >= 0) grid.value?.goTo({ row: Math.max(0, row), column })
+  })
+  notices.say(`“${name}” is kept, and follows whatever is changed.`)
+}
+
+/** What is computed is not typed: what it comes from is. */
+function setCells(cells: SetCell[]): void {
+  const isComputed = (id: number) => table.value!.columns.some((column) => column.id === id && column.feel !== null)
+  const given = cells.filter(({ column }) => !isComputed(column))
+  if (given.length < cells.length) {
+    const { name } = table.value!.columns.find(({ id }) => id === cells.find(({ column }) => isComputed(column))!.column)!
+    notices.warn(`“${name}” is computed, and stays what it comes to. Correct what it comes from, or change how it is computed.`)
+  }
+  if (given.length > 0) void edits.change({ kind: 'values', reading: READING, cells: given })
+}
+
+const who = computed(() => {
+  const cellsOfRecord = focused.value && cells.get(focused.value.record)
+  const texts = table.value && cellsOfRecord ? table.value.columns.flatMap((column, at) => (column.isIdentity ? [cellWords(cellsOfRecord[at], column)] : [])) : []
+  return texts.join(', ')
+})
+
 async function addRecord(): Promise<void> {
   if (!(await edits.change({ kind: 'add records', reading: READING, rows: [[]] }))) return
   if (listing.value.filters.length > 0) show({ ...listing.value, filters: [] })
@@ -144,7 +188,7 @@ function focus(record: number | null, column: number | null): void {
 
 <template>
   <section v-if="!table && trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
-  <section v-else-if="table" class="table-page" :class="{ beside: showsRecord && focused }">
+  <section v-else-if="table" class="table-page" :class="{ beside: (showsRecord && focused) || writing !== undefined, writing: writing !== undefined }">
     <header>
       <h1 :title="table.name">{{ table.name }}</h1>
       <span class="second from" :title="`from ${table.fileName}, ${moment(table.importedAt)}`">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
@@ -155,6 +199,7 @@ function focus(record: number | null, column: number | null): void {
       <HistoryMenu v-if="table.version > 1" :table-id="table.id" :version="table.version" @take-back="edits.takeBack($event)" />
       <v-btn @click="addRecord">Add a record</v-btn>
       <v-btn @click="isAdding = true">Add a column</v-btn>
+      <v-btn @click="write(null)">New figure<kbd>G</kbd></v-btn>
       <TakeOut :path="`/tables/${table.id}/file`" :records="table.records" label="Take out" />
       <v-btn class="primary" :disabled="!canCut" @click="cut">New scale<kbd>N</kbd></v-btn>
     </header>
@@ -173,20 +218,21 @@ function focus(record: number | null, column: number | null): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
     <div class="records">
       <TableGrid
-        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :places="places" :want="want" :tick="tick"
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :places="places" :sets="setOfColumn" :want="want" :tick="tick"
         :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
-        @set="edits.change({ kind: 'values', reading: READING, cells: $event })" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
+        @set="setCells" @computed="write" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
       >
         <template #head="{ column, at }">
           <ColumnHead
             :column="column" :records="table.records" :profile="profile[column.id]" :listing="listing" :width="widths[at]!" :can-move="{ left: at > 0 && columns[at - 1]!.isIdentity === column.isIdentity, right: at < columns.length - 1 && columns[at + 1]!.isIdentity === column.isIdentity }"
-            @sort="show(sortedBy(listing, column.id, $event))" @filter="(filter: Filter) => show(filteredBy(listing, filter))" @hide="choice = hiddenToo(choice, column.id)" @move="choice = movedColumn(table.columns, choice, column.id, $event)" @widen="choice = widened(choice, column.id, widths[at]! + $event)" @settings="setting = column" @remove="removeColumn(column)"
+            @sort="show(sortedBy(listing, column.id, $event))" @filter="(filter: Filter) => show(filteredBy(listing, filter))" @hide="choice = hiddenToo(choice, column.id)" @move="choice = movedColumn(table.columns, choice, column.id, $event)" @widen="choice = widened(choice, column.id, widths[at]! + $event)" @settings="column.feel === null ? (setting = column) : write(column)" @remove="removeColumn(column)"
           />
         </template>
       </TableGrid>
       <p v-else class="second waiting" role="status">Listing the records …</p>
     </div>
-    <RecordAside v-if="showsRecord && focused" :table-id="table.id" :record="focused.record" :columns="table.columns" :cells="cells.get(focused.record)" :focused="focused.column" :tick="tick" @close="showsRecord = false" />
+    <FigureAside v-if="writing !== undefined" :key="writing?.id ?? 0" :table="table" :figure="writing" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="writing = undefined" @kept="figureKept" />
+    <RecordAside v-else-if="showsRecord && focused" :table-id="table.id" :record="focused.record" :columns="table.columns" :cells="cells.get(focused.record)" :focused="focused.column" :tick="tick" @close="showsRecord = false" />
     <NewScaleDialog v-if="isCutting" :table-id="table.id" :taken="gateNames" @close="isCutting = false" />
     <ColumnDialog v-if="setting || isAdding" :key="setting?.id ?? 0" :column="setting" @keep="keepColumn" @close="setting = null; isAdding = false" />
     <QuarrelDialog v-if="quarrel" :quarrel="quarrel" :columns="table.columns" @settle="edits.settle($event)" />
@@ -197,10 +243,11 @@ function focus(record: number | null, column: number | null): void {
 <style scoped>
 .table-page { display: grid; grid-template-rows: auto auto minmax(240px, 1fr); grid-template-columns: minmax(0, 1fr); height: calc(100dvh - 48px); }
 .beside { grid-template-columns: minmax(0, 1fr) 320px; }
+.beside.writing { grid-template-columns: minmax(0, 1fr) 404px; }
 header, .tools, .table-page > .notice { grid-column: 1 / -1; }
 header { display: flex; align-items: center; gap: 6px 10px; padding: 10px 20px 6px; }
-.from { flex: 0 4 auto; min-width: 0; padding-left: 4px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-h1 { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.from { flex: 0 1000 auto; min-width: 0; padding-left: 4px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+h1 { flex: none; max-width: 40%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 header .v-btn, .kept { flex: none; }
 .space { flex: 1; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; min-height: 40px; padding: 2px 20px 6px; }
@@ -215,7 +262,7 @@ header .v-btn, .kept { flex: none; }
   .from { white-space: normal; }
 }
 @media (max-width: 640px) {
-  .beside { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
+  .beside, .beside.writing { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
   header, .tools { padding-inline: 12px; }
   .tools input { width: 180px; }
 }

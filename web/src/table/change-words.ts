@@ -24,6 +24,12 @@ export function changeWords({ kind, records, columns, undoes }: TableChangeMade)
       return `${named} set otherwise`
     case 'remove column':
       return `${named} removed`
+    case 'add figure':
+      return `Figure ${named} added`
+    case 'change figure':
+      return `Figure ${named} computed otherwise`
+    case 'column sets':
+      return 'Sets of columns changed'
     case 'append':
       return `A file added to ${many}`
     case 'replace':

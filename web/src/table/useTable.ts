@@ -13,6 +13,8 @@ const PATIENCE = 250
 /** Milliseconds after a change until the heads are told anew. */
 const PAUSE = 600
 
+const ANEW = /column|figure/
+
 /** What is asked of the server, and heard of it. */
 export interface TableSteps extends EditSteps {
   table(): Promise<Table>
@@ -85,8 +87,8 @@ export function useTable(
   function applied({ table: now, change, records }: ChangeAnswer): void {
     table.value = now
     const isAll = change!.records > records.length
-    // A column more or less makes every record another.
-    if (isAll || change!.kind.endsWith('column')) forget()
+    // A column more or less makes every record another, and so do figures that are computed anew.
+    if (isAll || ANEW.test(change!.kind) || (now.figures === null && now.columns.some(({ feel }) => feel !== null))) forget()
     put(records)
     tick.value++
     // A value that no longer fits the filter stays where it was until the list is made anew: nothing jumps from under the hands.
@@ -119,5 +121,5 @@ export function useTable(
   })
   watch(listing, () => table.value && void list())
 
-  return { table, profile, order, tick, trouble, load, edits }
+  return { table, profile, order, tick, trouble, load, edits, lookAnew: movedElsewhere }
 }
