@@ -14,6 +14,7 @@ import { dragInChromium, millionInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
 import { linesAndArrowIn, listingOfMillion, workbookInAndOut } from './files-in-and-out'
 import { fiveHundredRules } from './five-hundred-rules'
+import { figuresFollow, meanOfSix } from './figures'
 import { firstPageScript } from './first-page-script'
 import { importAgainstCopy, importOfMillion } from './import-against-copy'
 import { moveOneCut } from './move-one-cut'
@@ -21,7 +22,7 @@ import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

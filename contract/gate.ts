@@ -1,6 +1,6 @@
 /** Gates as they are sent and stored beside their documents. Whether a document can decide the server says: that may hang on other gates. */
 import { z } from 'zod'
-import { boundInputsSchema } from './binding'
+import { boundInputsSchema, standingInputsSchema } from './binding'
 import { gateDocumentSchema, labelLookSchema } from './gate-document'
 
 export const gateSummarySchema = z.object({
@@ -39,7 +39,7 @@ export const versionRequestSchema = z.strictObject({ seen: z.int() })
 
 /** A gate whose outcomes another one takes, as it is used with one table: its last set version, and what stands for its inputs. */
 export const feedingGateSchema = z.object({
-  gateId: z.int(), version: z.int(), gate: gateDocumentSchema, inputs: boundInputsSchema,
+  gateId: z.int(), version: z.int(), gate: gateDocumentSchema, inputs: standingInputsSchema,
   /** The version of its binding; null where it is bound to nothing of the table, or was kept before that was noted. */
   binding: z.int().nullable().default(null),
 })

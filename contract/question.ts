@@ -5,13 +5,13 @@ import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import type { Tables } from '@dime-gate/core/result/make-results'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
 import type { Column, Table } from '@dime-gate/core/table/table'
-import { type BoundInputs, columnsBound } from './binding'
+import { columnsBound, type StandingInputs } from './binding'
 import type { FeedingGate } from './gate'
 
 export interface Question {
   gate: Gate
   /** What stands for the gate's inputs; one that nothing stands for is blank. */
-  inputs: BoundInputs
+  inputs: StandingInputs
   /** The gates whose outcomes it takes, each after those that feed it. */
   feeding: Pick<FeedingGate, 'gate' | 'inputs'>[]
 }

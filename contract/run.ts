@@ -1,7 +1,7 @@
 /** Runs: what was kept of one gate version on one table version. */
 import { z } from 'zod'
 import type { AllCounts } from '@dime-gate/core/result/counts'
-import { boundInputsSchema } from './binding'
+import { standingInputsSchema } from './binding'
 import { feedingGateSchema, feedingSeenSchema } from './gate'
 import { gateDocumentSchema, labelLookSchema } from './gate-document'
 import { columnSchema } from './table'
@@ -65,7 +65,7 @@ export type RunSummary = z.infer<typeof runSummarySchema>
 export const runSchema = runSummarySchema.extend({
   gate: gateDocumentSchema,
   /** The binding as it was. */
-  binding: boundInputsSchema,
+  binding: standingInputsSchema,
   /** The gates that fed it, each after those that feed it. */
   feeding: z.array(feedingGateSchema),
   /** The columns that the run looked at, by id: their values as they were seen are kept in this order. */

@@ -4,11 +4,10 @@ import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { DECAY_BAND } from './decay-band'
 import { FELLING_DECISION, look, plain, STEM_SLENDERNESS } from './gates'
 
+/** Its inputs are named as the columns, and the column sets, of its table are. */
 export interface BenchGate {
   document: Gate
   table: 'Street trees' | 'Climber course' | 'Crews'
-  /** By column set its members; the other inputs are named as their columns are. */
-  sets: Record<string, string[]>
   /** Whether the demo starts with a run of it. */
   isRun: boolean
 }
@@ -71,10 +70,10 @@ const CREW_GRADE = plainScale(
   look(['Crew lead', 'Climber', 'Ground crew', 'First seasons'], 'ordered').toReversed(),
 )
 
-const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', sets: {}, isRun })
+const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', isRun })
 
 export const BENCH_GATES: BenchGate[] = [
   bench(DECAY_BAND, true), bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
-  { document: COURSE_AWARD, table: 'Climber course', sets: { Modules: [1, 2, 3, 4, 5, 6].map((number) => `Module ${number}`) }, isRun: true },
-  { document: CREW_GRADE, table: 'Crews', sets: {}, isRun: false },
+  { document: COURSE_AWARD, table: 'Climber course', isRun: true },
+  { document: CREW_GRADE, table: 'Crews', isRun: false },
 ]

@@ -163,7 +163,7 @@ test('while the server is gone changes stay, and are kept when it is back', asyn
   await gate.restartServer()
   await eventually(async () => (await gate.page.$('.keeping')) === null, true)
   await open('/gates/1')
-  expect(await gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value)).toBe('29')
+  await eventually(() => gate.page.$eval('[data-cut="1"] input', (input) => (input as HTMLInputElement).value), '29')
 })
 
 describe('every view can be used by everyone', () => {

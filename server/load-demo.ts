@@ -36,12 +36,12 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
   }
   const stored = await listTables(database)
   for (const { table, sets, figures } of DEMO_FIGURES) await addFigures(database, stored.find(({ name }) => name === table)!.id, sets, figures)
-  for (const { document, table, sets, isRun } of BENCH_GATES) {
+  for (const { document, table, isRun } of BENCH_GATES) {
     const { id: tableId } = stored.find(({ name }) => name === table)!
     const columns = await columnsOf(database, tableId)
     const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
     const given = document.inputs.filter(({ source }) => source.kind === 'given')
-    const inputs = Object.fromEntries(given.map(({ name }): [string, Bound] => [name, sets[name] ? { columns: sets[name].map(idOf) } : { column: idOf(name) }]))
+    const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))
     const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
     const { latestVersion } = await setVersion(database, id, 1)
     const feeding = feedingSeen(await feedingGates(database, document, tableId))

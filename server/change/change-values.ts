@@ -90,12 +90,13 @@ async function countOn(
 export async function fill(
   connection: Connection,
   changing: Changing,
-  { column: id, text, reading }: ChangeRequest & { kind: 'fill' },
+  { column: id, text, reading, filters }: ChangeRequest & { kind: 'fill' },
   where: string,
 ): Promise<Met> {
   const column = changing.table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
   if (column.feel !== null) throw refusals.computed(column.name)
+  if (filters.some((filter) => filter.kind === 'found' || isComputed(changing, filter.column)) && isWaited(changing)) throw refusals.notComputedYet()
   const cell = newCell(text, column, reading)
   const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsWithFigures(changing.table)} where ${where}`)).map(
     ({ record }) => record,
@@ -107,5 +108,9 @@ export async function fill(
   await recount(connection, changing.table.id, [column])
   return { records, columns: [column] }
 }
+
+const isComputed = ({ table }: Changing, id: number) => table.columns.some((column) => column.id === id && column.feel !== null)
+/** Whether what its figures come to is not known yet. */
+const isWaited = ({ table, given }: Changing) => table.figures === null && given.length < table.columns.length
 
 const AT_ONCE = 50_000

@@ -7,7 +7,7 @@ import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
 import { renamedIn } from '@dime-gate/core/figure/rename'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
-import { type Connection, isUniqueViolation, rowOf } from '../database/database'
+import { type Connection, isUniqueViolation, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import type { ColumnsMoved, Met } from '../change/change-values'
 import type { Changing } from '../change/versions'
@@ -57,11 +57,38 @@ export async function changeSets(connection: Connection, { table }: Changing, se
   const names = [...table.columns.map(({ name }) => name), ...sets.flatMap(({ name }) => [name, wholeSetName(name)])]
   const twice = names.find((name, at) => names.indexOf(name) < at)
   if (twice !== undefined) throw refusals.columnTaken(twice)
-  const columns = renaming(table, renamedSets(table.sets, sets))
+  const renamed = renamedSets(table.sets, sets)
+  const columns = renaming(table, renamed)
   checkOthers(table, { columns, sets })
+  const gone = table.sets.filter(({ name }) => !renamed.has(name) && !sets.some((set) => set.name === name)).map(({ name }) => name)
+  await checkNobodyTakes(connection, table.id, gone)
+  for (const [before, name] of renamed) await renameInBindings(connection, table.id, before, name)
   await connection.query('update data_table set sets = $2 where id = $1', [table.id, JSON.stringify(sets)])
   await writeFeels(connection, table, columns)
   return { records: [], columns: [], detail: { sets: table.sets } }
+}
+
+/** @throws Refusal `stood-on` naming the gates that one of these sets stands for something of */
+async function checkNobodyTakes(connection: Connection, tableId: number, sets: readonly string[]): Promise<void> {
+  const taken = await rowsOf<{ set: string; gate: string }>(
+    connection,
+    `
+    select distinct bound ->> 'set' as set, g.draft ->> 'name' as gate from binding b join gate g on g.id = b.gate_id, jsonb_each(b.inputs) as i (input, bound)
+    where b.table_id = $1 and g.removed_at is null and bound ->> 'set' = any($2) order by 1, 2`,
+    [tableId, sets],
+  )
+  const [first] = taken
+  if (first) throw refusals.lookedAt(first.set, taken.filter(({ set }) => set === first.set).map(({ gate }) => gate))
+}
+
+async function renameInBindings(connection: Connection, tableId: number, before: string, name: string): Promise<void> {
+  await connection.query(
+    `
+    update binding set version = version + 1, inputs = (
+      select jsonb_object_agg(input, case when bound ->> 'set' = $2 then jsonb_build_object('set', $3::text) else bound end) from jsonb_each(inputs) as i (input, bound))
+    where table_id = $1 and exists (select from jsonb_each(inputs) as i (input, bound) where bound ->> 'set' = $2)`,
+    [tableId, before, name],
+  )
 }
 
 /** Sets that have nothing but another name. */

@@ -30,7 +30,7 @@ export async function computeChanged(connection: Connection, before: Table, reco
   const fields = ['record integer', ...columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`)]
   const names = ['record', ...columns.map(({ id }) => valueOf(id))]
   await connection.query(`insert into ${relation} (${names.join(', ')}) select ${names.join(', ')} from jsonb_to_recordset($1::jsonb) as r (${fields.join(', ')})`, [JSON.stringify(rows)])
-  await connection.query('update figure_state set table_version = $2 where table_id = $1', [table.id, table.version])
+  await connection.query('update figure_state set table_version = $2 where table_id = $1 and generation = $3', [table.id, table.version, state!.generation])
   await countBlanks(connection, table, state!.generation)
 }
 

@@ -220,6 +220,45 @@ describe('a column set', () => {
   })
 })
 
+describe('a gate on a column set', () => {
+  const draft = (name: string) => {
+    const scale = plainScale(name, { ...givenNumber('Mean', ''), source: { kind: 'figure', feel: 'mean(Marks)' } }, [{ at: '3', owner: 'above' }], ['low', 'high'].map(band))
+    return { ...scale, inputs: [{ ...givenNumber('Marks', ''), isSet: true }, ...scale.inputs] }
+  }
+  const onSet = async (table: Table, inputs: object) => server.ask('POST', '/gates', { draft: draft(`${table.name} award ${++number}`), binding: { tableId: table.id, inputs } })
+
+  test('takes in a column that joins the set, and its runs keep who was in it', async () => {
+    const table = await fresh()
+    const { status, body } = await onSet(table, { Marks: { set: 'Modules' } })
+    expect([status, body]).toEqual([201, body])
+    const { id } = body as Gate
+    await server.ask('POST', `/gates/${id}/versions`, { seen: 1 })
+    const before = await keepRun(server, { gateId: id, version: 1, tableId: table.id, binding: 1 })
+    expect([before.labels.map(({ records }) => records), before.binding]).toEqual([[1, 2], { Marks: { columns: table.columns.slice(2).map((column) => column.id) } }])
+    const { table: more } = await change(table, { kind: 'add column', name: 'Module 4', unit: '', type: 'number', fullMarks: null })
+    const added = columnNamed(more, 'Module 4').id
+    await change(table, { kind: 'fill', reading, column: added, text: '0', filters: [], records: null })
+    const after = await keepRun(server, { gateId: id, version: 1, tableId: table.id, binding: 1 })
+    expect([after.labels.map(({ records }) => records), after.seen.includes(added)]).toEqual([[3, 1], true])
+    expect(((await server.ask('GET', `/runs/${before.id}`)).body as Run).binding).toEqual(before.binding)
+  })
+
+  test('is renamed along with the set, which does not go from under it', async () => {
+    const table = await fresh()
+    const { id } = (await onSet(table, { Marks: { set: 'Modules' } })).body as Gate
+    await change(table, { kind: 'column sets', sets: [{ ...MODULES, name: 'Assessments' }] })
+    expect((await server.ask('GET', `/gates/${id}/bindings/${table.id}`)).body).toMatchObject({ version: 2, inputs: { Marks: { set: 'Assessments' } } })
+    expect(await refused(table, { kind: 'column sets', sets: [] })).toMatchObject({ status: 409, body: { code: 'stood-on' } })
+  })
+
+  test.each<[string, object, string]>([
+    ['a set that is not there', { Marks: { set: 'Drills' } }, 'no-such-column'],
+    ['a set for one column', { Marks: { set: 'Modules' }, Mean: { set: 'Modules' } }, 'wrong-type'],
+  ])('%s is refused', async (_, inputs, code) => {
+    expect(await onSet(await fresh(), inputs)).toMatchObject({ status: 422, body: { code } })
+  })
+})
+
 describe('the day that counts', () => {
   test('moves figures that hang on it, everywhere, and on a page by itself', async () => {
     const table = await fresh()

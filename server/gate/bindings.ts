@@ -1,11 +1,11 @@
 /** Bindings: which columns of a table stand for the inputs of a gate. */
-import { type Binding, type BindingChange, type BoundInputs, columnsBound } from '@dime-gate/contract/binding'
-import type { Column } from '@dime-gate/contract/table'
+import { type Binding, type BindingChange, type BoundInputs, columnsBound, type StandingInputs, standingInputs } from '@dime-gate/contract/binding'
+import type { Table } from '@dime-gate/contract/table'
 import type { Gate as GateDocument, Input } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
-import { columnsOf, findTable } from '../table/tables'
+import { findTable } from '../table/tables'
 import { findGate } from './gates'
 
 const BINDING = `
@@ -43,18 +43,20 @@ export async function changeBinding(database: Database, gateId: number, tableId:
 
 /** @throws Refusal `no-such-column`, `wrong-type` */
 export async function writeBinding(connection: Connection, gateId: number, gate: GateDocument, tableId: number, inputs: BoundInputs): Promise<void> {
-  checkBinding(gate, inputs, await columnsOf(connection, tableId))
+  checkBinding(gate, inputs, await findTable(connection, tableId))
   await connection.query(`
     insert into binding (gate_id, table_id, inputs) values ($1, $2, $3)
     on conflict (gate_id, table_id) do update set inputs = excluded.inputs, version = binding.version + 1, changed_at = now()`, [gateId, tableId, inputs])
 }
 
 /** Every column is there, and of the kind that its input asks for; an input that the gate does not have is left alone. */
-function checkBinding({ inputs: asked }: GateDocument, inputs: BoundInputs, columns: readonly Column[]): void {
+function checkBinding({ inputs: asked }: GateDocument, inputs: BoundInputs, table: Table): void {
+  const { columns, sets } = table
   for (const [name, bound] of Object.entries(inputs)) {
     const input = asked.find((one) => one.name === name)
-    if (input && input.isSet !== 'columns' in bound) throw refusals.wrongCount(name, input.isSet)
-    for (const id of columnsBound(bound)) {
+    if (input && input.isSet === 'column' in bound) throw refusals.wrongCount(name, input.isSet)
+    if ('set' in bound && !sets.some((set) => set.name === bound.set)) throw refusals.noSuchSet(bound.set)
+    for (const id of columnsBound(standingInputs({ [name]: bound }, table)[name]!)) {
       const column = columns.find((one) => one.id === id)
       if (!column) throw refusals.noSuchColumn(name)
       if (input && !fits(input, column.type)) throw refusals.wrongType(column.name, column.type, name, input.type)
@@ -70,7 +72,7 @@ function fits({ type }: Input, column: ColumnType): boolean {
  * What stands for each input that a gate's version looks at.
  * @throws Refusal `not-bound` where nothing stands for one of them
  */
-export function boundFor({ name, inputs }: GateDocument, bound: BoundInputs, tableName: string): BoundInputs {
+export function boundFor({ name, inputs }: GateDocument, bound: StandingInputs, tableName: string): StandingInputs {
   const given = inputs.filter(({ source }) => source.kind === 'given')
   const missing = given.find((input) => !(input.name in bound))
   if (missing) throw refusals.notBound(name, missing.name, tableName)

@@ -1,10 +1,12 @@
 /** The gates whose outcomes another gate takes, and whether a gate can decide at all. */
+import { type BoundInputs, standingInputs } from '@dime-gate/contract/binding'
 import type { FeedingGate, FeedingSeen } from '@dime-gate/contract/gate'
 import { gatesAsked } from '@dime-gate/contract/question'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { type Queryable, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
+import { findTable } from '../table/tables'
 
 interface Named {
   id: number
@@ -48,10 +50,11 @@ export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
  */
 export async function feedingGates(on: Queryable, gate: Gate, tableId: number): Promise<FeedingGate[]> {
   const feeding: FeedingGate[] = []
+  const table = await findTable(on, tableId)
   for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
     if (!latest) throw refusals.noVersion(gate.name, draft.name)
-    const bound = await rowOf<Pick<FeedingGate, 'inputs' | 'binding'>>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, tableId])
-    feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, ...(bound ?? { inputs: {}, binding: null }) })
+    const bound = await rowOf<{ inputs: BoundInputs; binding: number }>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, tableId])
+    feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, inputs: standingInputs(bound?.inputs ?? {}, table), binding: bound?.binding ?? null })
   }
   return feeding
 }

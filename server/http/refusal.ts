@@ -51,11 +51,13 @@ export const refusals = {
   lastColumn: (name: string) => conflict('stood-on', `“${name}” is the table’s last column. Remove the table instead.`),
   ambiguous: (records: number, examples: readonly string[]) => unprocessable('ambiguous', `${records} records of the file cannot be told from others: ${examples.map((who) => `“${who}”`).join(', ')}. Say with more columns who a record is, or mend the file.`),
   changedSince: () => conflict('stale', 'What this change met was changed again since, so it cannot be taken back by itself. Look at the table’s history.'),
+  notComputedYet: () => conflict('stale', 'The figures of this table are being computed anew, so nobody knows yet which records are meant. Try again in a moment.'),
   nothingNew: (version: number) => conflict('nothing-new', `The draft is the same as version ${version}; there is nothing new to set.`),
   stoodOn: (kind: string, by: string, isOne: boolean) => conflict('stood-on', `This ${kind} is needed by ${by}. Remove ${isOne ? 'that' : 'those'} first.`),
   notDone: (problem: string | null) => conflict('not-done', problem ?? 'This run is still under way. Try again when it is done.'),
 
   noSuchColumn: (input: string) => unprocessable('no-such-column', `The table does not have the column that stands for “${input}”. Choose another.`),
+  noSuchSet: (set: string) => unprocessable('no-such-column', `The table has no column set named “${set}”. Choose another, or make it on the table’s page.`),
   wrongType: (column: string, holds: string, input: string, asks: string) => unprocessable('wrong-type', `“${column}” holds ${holds} values, and “${input}” asks for ${asks}. Choose another column.`),
   wrongCount: (input: string, isSet: boolean) => unprocessable('wrong-type', `“${input}” ${isSet ? 'is a column set, and one column' : 'is one column, and a set of columns'} stands for it. Choose again.`),
   notBound: (gate: string, input: string, table: string) => unprocessable('not-bound', `This version of “${gate}” looks at “${input}”, and no column of “${table}” stands for that. Bind it, or set a new version.`),

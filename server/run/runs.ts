@@ -1,4 +1,5 @@
 /** Runs: made once, read ever after. */
+import { standingInputs } from '@dime-gate/contract/binding'
 import type { FeedingGate } from '@dime-gate/contract/gate'
 import { columnsAsked, gatesAsked, type Question } from '@dime-gate/contract/question'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
@@ -87,7 +88,7 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     const table = await findTable(connection, tableId)
     const bound = await findBinding(connection, gateId, tableId)
     if (bound.version !== seen) throw refusals.staleForRun(gate.name, table.name)
-    const inputs = boundFor(gate, bound.inputs, table.name)
+    const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
     const feeding = (await feedingGates(connection, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
     const changed = feedsOtherwise(feeding, feedingSeen)
     if (changed !== null) throw refusals.staleFeeding(gate.name, changed)

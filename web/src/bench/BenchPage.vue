@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The bench: one gate on one table, with the counts and the records that follow it. */
 import { API } from '@dime-gate/contract/api'
-import { bindingSchema, type Bound } from '@dime-gate/contract/binding'
+import { bindingSchema, type Bound, standingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
@@ -58,8 +58,9 @@ const gate = computed(() => bench.draft?.gate ?? null)
 const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.value : null))
 const asked = computed((): Asked | null => {
   if (!bench.draft || !table.value || asOf.value === null) return null
-  const { gate, inputs } = bench.draft
-  return { gate, inputs, feeding: bench.feeding, asOf: asOf.value }
+  const { gate } = bench.draft
+  // Whoever is in a set of the table by now stands for it.
+  return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
 const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf)
 const counts = computed(() => decided.value?.counts ?? null)
@@ -161,12 +162,12 @@ function tryAgain(): void {
 }
 
 /** Another column of this table stands for an input from here on; on another table the gate gets a bench of its own. */
-async function bind({ id: tableId, columns }: Table, input: string, chosen: Bound): Promise<void> {
+async function bind({ id: tableId, columns, sets }: Table, input: string, chosen: Bound): Promise<void> {
   if (tableId === table.value!.id) return bench.change({ inputs: { ...bench.draft!.inputs, [input]: chosen } })
   try {
     await bench.keep()
     const known = (await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)).find((one) => one.tableId === tableId)
-    await askWith(bindingSchema, 'PUT', `/gates/${props.id}/bindings/${tableId}`, { inputs: { ...(known?.inputs ?? boundByNames(gate.value!.inputs, columns)), [input]: chosen }, seen: known?.version ?? 0 })
+    await askWith(bindingSchema, 'PUT', `/gates/${props.id}/bindings/${tableId}`, { inputs: { ...(known?.inputs ?? boundByNames(gate.value!.inputs, columns, sets)), [input]: chosen }, seen: known?.version ?? 0 })
     await router.push({ query: { ...route.query, on: tableId } })
   } catch (error) {
     notices.warn(messageOf(error))
@@ -186,7 +187,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
     <BenchHeader :table="table" :name="gate.name" :form="formWords(gate)" @rename="change({ ...gate, name: $event })" />
     <DraftTrouble class="kept" />
     <ScaleEditor v-if="scale" v-model:tray="tray" class="work" :gate="scale" :counts="counts" :spread="spread" :fetched="fetched" :records="table.records" @change="change" @changed="bench.endStep">
-      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="asked.inputs" @bind="bind" /></template>
+      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
       <template #beside>
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
@@ -194,7 +195,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
     </ScaleEditor>
     <div v-else class="work listed">
       <div class="list">
-        <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="asked.inputs" @bind="bind" /></div>
+        <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></div>
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
         <div v-else-if="fetched !== null" class="fetching" role="status">
           <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** Which columns of which table stand for what the gate looks at. */
-import { type Bound, type BoundInputs, columnsBound } from '@dime-gate/contract/binding'
+import { type Bound, type BoundInputs, columnsBound, standingInputs } from '@dime-gate/contract/binding'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
+import { membersOfSet } from '@dime-gate/contract/table-figures'
 import type { Input } from '@dime-gate/core/gate/document'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, messageOf } from '../shared/api'
+import { count } from '../shared/format'
 import { listed, withUnit } from '../shared/words'
 import { useNotices } from '../shared/notices'
 
@@ -23,9 +25,9 @@ const members = shallowRef<number[]>([])
 
 const given = computed(() => props.asked.filter(({ source }) => source.kind === 'given').map((input) => {
   const bound = props.inputs[input.name]
-  const columns = bound ? columnsBound(bound).map((id) => props.table.columns.find((one) => one.id === id)!) : []
+  const columns = bound ? columnsBound(standingInputs({ it: bound }, props.table).it!).flatMap((id) => props.table.columns.find((one) => one.id === id) ?? []) : []
   const [first] = columns
-  const words = !first ? 'nothing yet' : input.isSet ? `${columns.length} columns` : withUnit(first.name, first.unit)
+  const words = bound && 'set' in bound ? `${bound.set} (${columns.length})` : !first ? 'nothing yet' : input.isSet ? `${columns.length} columns` : withUnit(first.name, first.unit)
   return { input, columns, words, title: listed(columns.map(({ name }) => name)), isNamedAlike: first?.name === input.name && !input.isSet }
 }))
 const figures = computed(() => props.asked.flatMap(({ name, source }) => (source.kind === 'figure' ? [{ name, feel: source.feel }] : [])))
@@ -51,6 +53,11 @@ async function choose(id: number): Promise<void> {
 function bind(input: string, bound: Bound): void {
   open.value = null
   emit('bind', chosen.value, input, bound)
+}
+
+function isSetBound({ name }: Input, set: string): boolean {
+  const bound = props.inputs[name]
+  return chosen.value.id === props.table.id && bound !== undefined && 'set' in bound && bound.set === set
 }
 
 function toggle(id: number): void {
@@ -79,6 +86,9 @@ async function tell(work: () => Promise<void>): Promise<void> {
             <p v-else class="second">{{ table.name }}</p>
             <h2 class="pt-3 pb-1">{{ input.isSet ? 'Columns that stand' : 'Column that stands' }} for {{ input.name }}</h2>
             <p v-if="fitting(input).length === 0" class="second">This table has no column of {{ input.type === 'number' ? 'numbers' : `the kind “${input.type}”` }}.</p>
+            <ul v-if="input.isSet && chosen.sets.length > 0" class="sets">
+              <li v-for="set in chosen.sets" :key="set.name"><button class="plain-button choice" :class="{ chosen: isSetBound(input, set.name) }" type="button" :aria-pressed="isSetBound(input, set.name)" @click="bind(input.name, { set: set.name })"><b>{{ set.name }}</b> <span class="second">{{ count(membersOfSet(set, chosen.columns).length) }} columns, and those that join it</span></button></li>
+            </ul>
             <ul>
               <li v-for="one in fitting(input)" :key="one.id"><button class="plain-button choice" :class="{ chosen: members.includes(one.id) }" type="button" :aria-pressed="members.includes(one.id)" @click="input.isSet ? toggle(one.id) : bind(input.name, { column: one.id })">{{ withUnit(one.name, one.unit) }}</button></li>
             </ul>
@@ -98,6 +108,7 @@ async function tell(work: () => Promise<void>): Promise<void> {
 .one { white-space: nowrap; }
 .reckoned code { font-family: var(--figures); font-size: 12.5px; }
 ul { list-style: none; padding: 0; margin: 0; max-height: 320px; overflow: auto; }
+.sets { border-bottom: 1px solid var(--hairline); padding-bottom: 6px; margin-bottom: 6px; }
 .choice { width: 100%; padding: 5px 8px; border-radius: 3px; }
 .choice:hover { background: var(--sheet); }
 .chosen { background: var(--tint); font-weight: 600; }

@@ -6,7 +6,7 @@ import type { Column, SetOfColumns, Table } from '@dime-gate/contract/table'
 import { computed, ref, toRef, watch } from 'vue'
 import { useSession } from '../records/useSession'
 import { messageOf } from '../shared/api'
-import { count, counted, date, number, roundedText } from '../shared/format'
+import { count, counted, date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 import { useAsOf } from '../shared/useAsOf'
 import { useReturnFocus } from '../shared/useReturnFocus'
 import { useThrottled } from '../shared/useThrottled'
@@ -67,7 +67,7 @@ const bars = computed(() => {
 const ends = computed(() => {
   const spread = preview.value?.spread
   if (!spread) return null
-  const text = (value: number) => number(roundedText(String(Number(value.toPrecision(12))), 4))
+  const text = (value: number) => number(roundedText(String(Number(value.toPrecision(12))), FIGURE_PLACES))
   return { from: text(spread.from), to: text(spread.to) }
 })
 const result = computed(() => {

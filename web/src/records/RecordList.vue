@@ -7,7 +7,7 @@ import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
-import { date, number, roundedText } from '../shared/format'
+import { date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, valueWords, withUnit } from '../shared/words'
 import { gridOf, widthOf } from './column-widths'
@@ -37,8 +37,6 @@ const emit = defineEmits<{ order: [order: Order] }>()
 const ROW = 30
 /** Columns before the reason, so that it is in view. */
 const MOST_IN_FRONT = 4
-/** Figures are told to so many places; the whole is in reach. */
-const FIGURE_PLACES = 4
 const { cells, want, forget } = useRecordCells(props.tableId, () => props.as)
 watch(() => JSON.stringify(props.as), forget)
 const scroller = ref<HTMLElement | null>(null)
@@ -118,7 +116,7 @@ function cellText(column: Column, cell: Cell | undefined): string {
   const [value, written] = cell
   if (value === null) return written?.trim() ? written : 'blank'
   if (column.type === 'date') return date(value)
-  return isNumeric(column.type) ? number(value) : value
+  return isNumeric(column.type) ? number(column.feel === null ? value : roundedText(value, FIGURE_PLACES)) : value
 }
 
 function cellState(cell: Cell | undefined): string {

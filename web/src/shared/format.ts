@@ -34,6 +34,9 @@ export function roundedText(text: string, places: number): string {
   return /^-?\d+\.\d+$/.test(text) && text.length > places ? plain(new Decimal(text).toDecimalPlaces(places)) : text
 }
 
+/** Figures are told to so many places; the whole is in reach. */
+export const FIGURE_PLACES = 4
+
 /** What somebody typed, as a decimal; null where it is none. */
 export function typedNumber(text: string): DecimalText | null {
   const reading = readNumber(text.trim(), DECIMAL_MARK)

@@ -3,7 +3,7 @@
 import type { Filter, Listing } from '@dime-gate/contract/change'
 import type { Column, TableProfile } from '@dime-gate/contract/table'
 import { computed } from 'vue'
-import { count, date, number } from '../shared/format'
+import { count, date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 import { cellWords } from './cell-words'
 import { TYPE_WORDS } from '../shared/words'
 import ColumnMenu from './ColumnMenu.vue'
@@ -27,7 +27,7 @@ const bars = computed(() => {
 const ends = computed(() => {
   const spread = props.profile?.spread
   if (spread?.kind !== 'bins') return null
-  const words = props.column.type === 'date' ? date : number
+  const words = props.column.type === 'date' ? date : (text: string) => number(props.column.feel === null ? text : roundedText(text, FIGURE_PLACES))
   const [from, to] = [words(spread.from), words(spread.to)]
   const fits = (from.length + to.length + 2) * 6 <= space.value
   // The years of dates say enough where there is no room for more, unless they are one.
@@ -111,7 +111,7 @@ const quality = computed(() => [
 <style scoped>
 .headbox { display: grid; grid-template-rows: auto auto 46px auto; padding: 6px 10px 5px; font-size: 12.5px; font-weight: 400; line-height: 1.35; text-align: left; align-content: start; }
 .line { display: flex; align-items: center; gap: 4px; min-width: 0; }
-.name { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: var(--ink); font-size: 13px; }
+.name { flex: 1; min-width: 0; min-height: 24px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: var(--ink); font-size: 13px; }
 .sign { color: var(--brass); }
 .unit { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .spread { display: grid; align-content: end; overflow: hidden; }

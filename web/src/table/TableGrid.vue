@@ -8,7 +8,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import CellField from './CellField.vue'
 import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } from './block'
-import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
+import { cellInput, cellWords, expectedWords, listedWords, stateOf } from './cell-words'
 import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
 import { cellKey } from './table-edits'
 
@@ -343,7 +343,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
               @cancel="cancel"
             />
             <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) }}</span>
-            <template v-else>{{ cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
+            <template v-else>{{ listedWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
           </span>
         </template>
       </div>

@@ -19,7 +19,7 @@ import TakeOut from '../shared/TakeOut.vue'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
-import { cellWords } from './cell-words'
+import { cellWords, listedWords } from './cell-words'
 import { hiddenToo, movedColumn, rememberChoice, rememberedChoice, shownAgain, shownColumns, widened } from './column-choice'
 import ColumnDialog, { type ColumnSettings } from './ColumnDialog.vue'
 import ColumnHead from './ColumnHead.vue'
@@ -83,7 +83,7 @@ watch(() => [order.value, cells.size], () => {
 })
 const GAP = 22
 const widths = computed(() => columns.value.map((column, at) => choice.value.widths[column.id] ?? GAP + widthOf({
-  head: `${column.name}  `, isFigure: column.type !== 'text', least: column.type === 'date' ? 116 : 92, cells: sample.value.map((record) => cellWords(cells.get(record)?.[places.value[at]!], column)),
+  head: `${column.name}  `, isFigure: column.type !== 'text', least: column.type === 'date' ? 116 : 92, cells: sample.value.map((record) => listedWords(cells.get(record)?.[places.value[at]!], column)),
 }).pixels))
 
 const canCut = computed(() => table.value?.columns.some(({ type }) => isNumeric(type)) ?? false)

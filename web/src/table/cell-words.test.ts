@@ -1,5 +1,5 @@
 import type { Column } from '@dime-gate/contract/table'
-import { cellInput, cellWords, expectedWords, stateOf } from './cell-words'
+import { cellInput, cellWords, listedWords, expectedWords, stateOf } from './cell-words'
 
 const column = (type: Column['type'], more: Partial<Column> = {}) =>
   ({ type, fullMarks: null, expectedLow: null, expectedHigh: null, ...more }) as Column
@@ -42,4 +42,11 @@ test('what is expected is told with its ends', () => {
     expectedWords(column('boolean')),
     expectedWords(column('percent', { expectedLow: '0' })),
   ]).toEqual(['a number from 0 to 5', 'a date, as 2 Mar 2026 or 2026-03-02 up to 2 Mar 2026', 'yes or no', 'a number of percent from 0'])
+})
+
+test('what is computed is told in a list to as many places as anybody reads', () => {
+  const cell: [string, null] = ['2.666666666666666666666666666666667', null]
+  expect([listedWords(cell, { type: 'number', feel: 'mean(Modules)' }), cellWords(cell, { type: 'number' })]).toEqual(['2.6667', '2.666666666666666666666666666666667'])
+  expect(listedWords(cell, { type: 'number', feel: null })).toBe(cell[0])
+  expect([listedWords([null, null], { type: 'number', feel: '1' }), listedWords(undefined, { type: 'number', feel: '1' })]).toEqual(['blank', '…'])
 })

@@ -1,7 +1,7 @@
 /** A cell in words, and in the text that somebody would type for it. */
 import type { Cell, Column } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { date, number } from '../shared/format'
+import { date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 
 export type CellState = 'value' | 'blank' | 'unreadable' | 'outside'
 
@@ -26,6 +26,12 @@ export function cellWords(cell: Cell | undefined, { type }: Pick<Column, 'type'>
   if (type === 'date') return date(value)
   if (type === 'boolean') return value === 'true' ? 'yes' : 'no'
   return isNumeric(type) ? number(value) : value
+}
+
+/** The same as far as it is told in a list: what is computed can have more digits than anybody reads. */
+export function listedWords(cell: Cell | undefined, column: Pick<Column, 'type' | 'feel'>): string {
+  const value = cell?.[0] ?? null
+  return value !== null && column.feel !== null && isNumeric(column.type) ? number(roundedText(value, FIGURE_PLACES)) : cellWords(cell, column)
 }
 
 /** What stands in the field when a cell is opened: as it was written, and figures under the reader's own decimal mark. */
