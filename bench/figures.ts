@@ -26,7 +26,10 @@ export const meanOfSix: Figure = {
   async measure() {
     const columns = MODULES.map((_, at) => numbers(at + 11, 0.1))
     const set = { name: 'Modules', members: MODULES }
-    const { figures } = figuresOf([...MODULES.map((name) => ({ name, kind: 'number' as const, feel: null })), { name: 'Mean', kind: 'number', feel: 'mean(Modules)' }], [set])
+    const { figures } = figuresOf(
+      [...MODULES.map((name) => ({ name, kind: 'number' as const, feel: null })), { name: 'Mean', kind: 'number', feel: 'mean(Modules)' }],
+      [set],
+    )
     const database = await temporaryDatabase()
     const client = new pg.Client(database.url)
     await client.connect()
@@ -50,7 +53,10 @@ export const meanOfSix: Figure = {
         theirs.push(their)
       }
       const ratio = median(ours.map((time, round) => time / theirs[round]!))
-      return { measured: `${ratio.toFixed(2)} × (${Math.round(median(ours))} ms, PostgreSQL ${Math.round(median(theirs))} ms)`, ok: ratio <= MOST_RATIO }
+      return {
+        measured: `${ratio.toFixed(2)} × (${Math.round(median(ours))} ms, PostgreSQL ${Math.round(median(theirs))} ms)`,
+        ok: ratio <= MOST_RATIO,
+      }
     } finally {
       await client.end()
       await database.drop()
@@ -70,9 +76,16 @@ export const figuresFollow: Figure = {
     try {
       const { id } = await (await treesFor(address, 100_000))('Trees')
       const change = async (body: object) => (await ask('POST', `/tables/${id}/changes`, body)).body as ChangeAnswer
-      for (const [name, feel] of [['Slenderness', '100 * Height / Trunk'], ['Days left', '(Next due - today()).days'], ['Twice', '2 * Slenderness'], ['Word', 'if Decay > 25 then "weak" else "sound"']] as const)
+      for (const [name, feel] of [
+        ['Slenderness', '100 * Height / Trunk'],
+        ['Days left', '(Next due - today()).days'],
+        ['Twice', '2 * Slenderness'],
+        ['Word', 'if Decay > 25 then "weak" else "sound"'],
+      ] as const)
         await change({ kind: 'add figure', name, unit: '', feel })
-      const records = async () => ((await ask('POST', `/tables/${id}/records`, { records: Array.from({ length: EDITS }, (_, at) => 1 + at * 1500) })).body as TableRecord[])
+      const records = async () =>
+        (await ask('POST', `/tables/${id}/records`, { records: Array.from({ length: EDITS }, (_, at) => 1 + at * 1500) }))
+          .body as TableRecord[]
       const look = await timed(records)
       const { columns } = (await ask('GET', `/tables/${id}`)).body as Table
       const place = columns.findIndex(({ name }) => name === 'Height')
@@ -80,11 +93,18 @@ export const figuresFollow: Figure = {
       for (const { record, cells } of await records()) {
         const cell = { record, column: columns[place]!.id, text: '12.5', seen: cells[place] as Cell }
         let answer: ChangeAnswer | null = null
-        waits.push(await timed(async () => (answer = await change({ kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [cell] }))))
+        waits.push(
+          await timed(
+            async () => (answer = await change({ kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [cell] })),
+          ),
+        )
         if (answer!.records.length !== 1) throw new Error('the figures were not told with the answer')
       }
       const p95 = quantile(waits, 0.95)
-      return { measured: `p95 ${Math.round(p95)} ms (median ${Math.round(median(waits))} ms); first look ${Math.round(look)} ms`, ok: p95 <= MOST_WAIT }
+      return {
+        measured: `p95 ${Math.round(p95)} ms (median ${Math.round(median(waits))} ms); first look ${Math.round(look)} ms`,
+        ok: p95 <= MOST_WAIT,
+      }
     } finally {
       await stopServer(server)
       await database.drop()

@@ -14,7 +14,9 @@ export async function loadMillion(client: pg.Client, names: readonly string[], c
   await client.query(`create table million (${names.map((name) => `${name} numeric`).join(', ')})`)
   const copy = client.query(copyFrom('copy million from stdin'))
   for (let from = 0; from < MILLION; from += AT_ONCE) {
-    const lines = Array.from({ length: AT_ONCE }, (_, at) => columns.map(({ doubles, valid }) => (hasBit(valid, from + at) ? doubles[from + at] : '\\N')).join('\t'))
+    const lines = Array.from({ length: AT_ONCE }, (_, at) =>
+      columns.map(({ doubles, valid }) => (hasBit(valid, from + at) ? doubles[from + at] : '\\N')).join('\t'),
+    )
     if (!copy.write(`${lines.join('\n')}\n`)) await once(copy, 'drain')
   }
   copy.end()

@@ -1,11 +1,15 @@
 import { standingInputs } from './binding'
-import type { Column, SetOfColumns } from './table'
+import { type Column, plainColumn, type SetOfColumns } from './table'
 import { isLike, membersOfSet, tableFigures } from './table-figures'
 
-const column = (id: number, name: string, type: Column['type'] = 'number', feel: string | null = null): Column => ({
-  id, header: name, name, unit: '', type, fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0, feel,
-})
-const COLUMNS = [column(1, 'Module 1'), column(2, 'Module 2', 'percent'), column(3, 'Module note', 'text'), column(4, 'Module mean', 'number', 'mean(Modules)'), column(5, 'Drill')]
+const column = (id: number, name: string, type: Column['type'] = 'number', feel: string | null = null) => plainColumn(id, name, { type, feel })
+const COLUMNS = [
+  column(1, 'Module 1'),
+  column(2, 'Module 2', 'percent'),
+  column(3, 'Module note', 'text'),
+  column(4, 'Module mean', 'number', 'mean(Modules)'),
+  column(5, 'Drill'),
+]
 const MODULES: SetOfColumns = { name: 'Modules', by: { kind: 'names', like: 'module *' } }
 const CHOSEN: SetOfColumns = { name: 'Chosen', by: { kind: 'columns', columns: [5, 1, 3, 99] } }
 
@@ -29,7 +33,10 @@ test('many stars take no longer than few', () => {
 })
 
 test('only given numbers are in a set, in the order of the table', () => {
-  expect([MODULES, CHOSEN].map((set) => membersOfSet(set, COLUMNS).map(({ id }) => id))).toEqual([[1, 2], [1, 5]])
+  expect([MODULES, CHOSEN].map((set) => membersOfSet(set, COLUMNS).map(({ id }) => id))).toEqual([
+    [1, 2],
+    [1, 5],
+  ])
 })
 
 test('figures of a table see its sets', () => {
@@ -39,5 +46,10 @@ test('figures of a table see its sets', () => {
 
 test('what stands for an input is whoever is in its set by then, and nobody where the set is gone', () => {
   const inputs = { One: { column: 5 }, Some: { columns: [1] }, Set: { set: 'Modules' }, Gone: { set: 'Marks' } }
-  expect(standingInputs(inputs, { columns: COLUMNS, sets: [MODULES] })).toEqual({ One: { column: 5 }, Some: { columns: [1] }, Set: { columns: [1, 2] }, Gone: { columns: [] } })
+  expect(standingInputs(inputs, { columns: COLUMNS, sets: [MODULES] })).toEqual({
+    One: { column: 5 },
+    Some: { columns: [1] },
+    Set: { columns: [1, 2] },
+    Gone: { columns: [] },
+  })
 })

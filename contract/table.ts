@@ -106,6 +106,12 @@ export const columnSchema = z.object({
 })
 export type Column = z.infer<typeof columnSchema>
 
+/** A column of which nothing else is said. */
+export function plainColumn(id: number, name: string, more: Partial<Column> = {}): Column {
+  const nothing = { header: name, unit: '', fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0 }
+  return { id, name, type: 'number', feel: null, ...nothing, ...more }
+}
+
 /** Columns under one name: those that were chosen, or all whose names are like it (`Module *`), also such as come later. */
 export const setOfColumnsSchema = z.strictObject({
   name: z.string().trim().min(1).max(LONGEST_NAME),

@@ -31,7 +31,11 @@ export const DEMO_FIGURES: DemoFigures[] = [
     // One of the crews has 7 years and 11 months: whole years hide that, months do not.
     figures: [
       { name: 'Years of service', unit: 'years', feel: 'years and months duration(Started, today()).years' },
-      { name: 'Months of service', unit: 'months', feel: '12 * years and months duration(Started, today()).years + years and months duration(Started, today()).months' },
+      {
+        name: 'Months of service',
+        unit: 'months',
+        feel: '12 * years and months duration(Started, today()).years + years and months duration(Started, today()).months',
+      },
     ],
   },
 ]

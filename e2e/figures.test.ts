@@ -91,9 +91,34 @@ test('a new assessment that is brought in is in the mean, and in the grades, wit
     method: 'POST',
     body: JSON.stringify({
       draft: {
-        schema: 1, form: 'scale', name: 'Standing', on: 'Mean', cuts: [{ at: '3', owner: 'above' }], floor: null, ceiling: null, otherwise: null,
-        inputs: [{ name: 'Mean', type: 'number', isSet: false, unit: 'of 5', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null }],
-        outcomes: [{ name: 'Label', type: 'text', labels: ['Come again', 'Climb'].map((value, rank) => ({ value, colour: '#7fa99a', mark: 'disc', rank })) }],
+        schema: 1,
+        form: 'scale',
+        name: 'Standing',
+        on: 'Mean',
+        cuts: [{ at: '3', owner: 'above' }],
+        floor: null,
+        ceiling: null,
+        otherwise: null,
+        inputs: [
+          {
+            name: 'Mean',
+            type: 'number',
+            isSet: false,
+            unit: 'of 5',
+            source: { kind: 'given' },
+            expected: null,
+            precision: { kind: 'as measured' },
+            tolerance: null,
+            blank: null,
+          },
+        ],
+        outcomes: [
+          {
+            name: 'Label',
+            type: 'text',
+            labels: ['Come again', 'Climb'].map((value, rank) => ({ value, colour: '#7fa99a', mark: 'disc', rank })),
+          },
+        ],
         bands: [{ entries: [{ is: 'Come again' }] }, { entries: [{ is: 'Climb' }] }],
       },
       binding: { tableId: 2, inputs: { Mean: { column: id } } },
@@ -162,7 +187,9 @@ test('who is in a set is told where it is used, and can be changed there', async
   await open(COURSE)
   await click(page, '::-p-text(New figure)')
   await click(page, '.offers li:nth-child(1) button')
-  expect(await textOf(page, '.set')).toMatch(/^Modules is Module 1 to Module \d, \d columns, and any column of numbers named “Module …” that comes later/)
+  expect(await textOf(page, '.set')).toMatch(
+    /^Modules is Module 1 to Module \d, \d columns, and any column of numbers named “Module …” that comes later/,
+  )
   await click(page, '.set button')
   await click(page, '[role=dialog] label::-p-text(chosen here)')
   for (const name of ['Module 1', 'Module 2']) await click(page, `[role=dialog] .choices label::-p-text(${name})`)

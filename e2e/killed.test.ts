@@ -85,14 +85,18 @@ test('in the middle of a file that goes into a table: nothing of it is there, th
 test('in the middle of a file that becomes a table: no table is there, the page says so, and it can be brought in again', async () => {
   const { page } = gate
   await open('/')
-  await chooseFile(page, await gate.file('many.csv', `Tree,Trunk\n${Array.from({ length: 400_000 }, (_, at) => `T${at},${at % 90}\n`).join('')}`))
+  await chooseFile(
+    page,
+    await gate.file('many.csv', `Tree,Trunk\n${Array.from({ length: 400_000 }, (_, at) => `T${at},${at % 90}\n`).join('')}`),
+  )
   await eventually(mayGoOn, true)
   await click(page, '::-p-text(Bring it in)')
   await new Promise((resolve) => setTimeout(resolve, 250))
   await gate.killServer()
   await eventually(async () => /does not answer/.test(await textOf(page, '.incoming .notice[role=alert]')), true)
   await gate.restartServer()
-  const tables = async () => ((await (await fetch(`${gate.address}/api/v1/desk`)).json()) as { tables: { name: string }[] }).tables.map((table) => table.name)
+  const tables = async () =>
+    ((await (await fetch(`${gate.address}/api/v1/desk`)).json()) as { tables: { name: string }[] }).tables.map((table) => table.name)
   expect(await tables()).not.toContain('many')
   await eventually(mayGoOn, true)
   await click(page, '::-p-text(Bring it in)')

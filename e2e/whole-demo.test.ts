@@ -13,7 +13,14 @@ afterAll(() => gate.close())
 
 /** Formats that say what a column is, beside its values. */
 const TELLING: readonly OutFormat[] = ['xlsx', 'ods', 'arrow']
-const WORDS: Record<OutFormat, string> = { csv: 'CSV, as written', xlsx: 'XLSX', ods: 'ODS', json: 'JSON', jsonl: 'JSON Lines', arrow: 'Arrow' }
+const WORDS: Record<OutFormat, string> = {
+  csv: 'CSV, as written',
+  xlsx: 'XLSX',
+  ods: 'ODS',
+  json: 'JSON',
+  jsonl: 'JSON Lines',
+  arrow: 'Arrow',
+}
 
 const asked = async <Answer>(path: string) => (await (await fetch(`${gate.address}/api/v1${path}`)).json()) as Answer
 const tables = async () => (await asked<{ tables: TableSummary[] }>('/desk')).tables
@@ -63,8 +70,13 @@ test('every table of the demo goes out through the page and comes in again as it
       const id = await broughtIn(await taken(table, format), `${table.name} by ${format}`)
       expect([table.name, format, await contentOf(id)]).toEqual([table.name, format, await contentOf(table.id)])
       const [was, is] = [await columnsOf(table.id), await columnsOf(id)]
-      expect(is.map(({ name, blank, unreadable }) => [name, blank, unreadable])).toEqual(was.map(({ name, blank, unreadable }) => [name, blank, unreadable]))
-      if (TELLING.includes(format)) expect(is.map(({ unit, type: kind, fullMarks, isIdentity }) => [unit, kind, fullMarks, isIdentity])).toEqual(was.map(({ unit, type: kind, fullMarks, isIdentity }) => [unit, kind, fullMarks, isIdentity]))
+      expect(is.map(({ name, blank, unreadable }) => [name, blank, unreadable])).toEqual(
+        was.map(({ name, blank, unreadable }) => [name, blank, unreadable]),
+      )
+      if (TELLING.includes(format))
+        expect(is.map(({ unit, type: kind, fullMarks, isIdentity }) => [unit, kind, fullMarks, isIdentity])).toEqual(
+          was.map(({ unit, type: kind, fullMarks, isIdentity }) => [unit, kind, fullMarks, isIdentity]),
+        )
     }
   }
 })

@@ -69,13 +69,21 @@ export class FigureValues {
    * Where doubles cannot tell, record by record, of as many as there is time for.
    * @param hasTime is asked now and then
    */
-  quickly(name: string, hasTime: () => boolean): { of: number; has(at: number): boolean; doubles: Pick<NumberColumn, 'length' | 'doubles' | 'valid'> | null } {
+  quickly(
+    name: string,
+    hasTime: () => boolean,
+  ): { of: number; has(at: number): boolean; doubles: Pick<NumberColumn, 'length' | 'doubles' | 'valid'> | null } {
     const vector = inputColumns(this.table, { inputs: this.inputs }, this.today).input(name)
     if (vector?.kind === 'number') return { of: this.length, has: (at) => hasBit(vector.valid, at), doubles: vector }
     const values: (Value | undefined)[] = []
     while (values.length < this.length && (values.length % 64 !== 0 || hasTime())) values.push(this.valueAt(name, values.length))
     const isNumbers = this.figures.find((figure) => figure.name === name)!.kind === 'number'
-    const column = isNumbers ? columnOf('number', values.map((value) => (value === null ? null : textOfValue(value!)))) : null
+    const column = isNumbers
+      ? columnOf(
+          'number',
+          values.map((value) => (value === null ? null : textOfValue(value!))),
+        )
+      : null
     return { of: values.length, has: (at) => values[at] !== null, doubles: column as NumberColumn | null }
   }
 
@@ -113,5 +121,16 @@ export class FigureValues {
 }
 
 function input(name: string, type: ValueKind): LoweredInput {
-  return { name, type, isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'pass', figure: null }
+  return {
+    name,
+    type,
+    isSet: false,
+    unit: '',
+    source: { kind: 'given' },
+    expected: null,
+    precision: { kind: 'as measured' },
+    tolerance: null,
+    blank: 'pass',
+    figure: null,
+  }
 }

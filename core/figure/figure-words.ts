@@ -8,8 +8,10 @@ export function figureTroubleWords(trouble: FigureTrouble): string {
       return problemWords(trouble.problem)
     case 'kind':
       if (trouble.type === 'days and time duration') return 'This comes to a duration. Take a number of it: (…).days'
-      if (trouble.type === 'years and months duration') return 'This comes to a duration. Take a number of it: (…).years, or (…).months beyond whole years'
-      if (trouble.type.startsWith('list of ')) return `This comes to a ${trouble.type}. Make one value of it, as with mean(…), sum(…) or count(…).`
+      if (trouble.type === 'years and months duration')
+        return 'This comes to a duration. Take a number of it: (…).years, or (…).months beyond whole years'
+      if (trouble.type.startsWith('list of '))
+        return `This comes to a ${trouble.type}. Make one value of it, as with mean(…), sum(…) or count(…).`
       return `This comes to a ${trouble.type}; a column holds numbers, texts, dates, or yes and no.`
     case 'ring':
       return trouble.names.length === 1

@@ -32,7 +32,10 @@ function computed(columns: TableColumn[], sets: ColumnSet[] = [MODULES]) {
 test.each<[string, (string | null)[]]>([
   ['mean(Modules)', ['4.666666666666666666666666666666667', '3.25', null, '0.15']],
   ['mean(all Modules)', ['4.666666666666666666666666666666667', null, null, null]],
-  ['mean(for one in all Modules return if one = null then 0 else one)', ['4.666666666666666666666666666666667', '2.166666666666666666666666666666667', '0', '0.1']],
+  [
+    'mean(for one in all Modules return if one = null then 0 else one)',
+    ['4.666666666666666666666666666666667', '2.166666666666666666666666666666667', '0', '0.1'],
+  ],
   ['count(Modules)', ['3', '2', '0', '2']],
   ['Module 1 + Module 2', ['10', null, null, '0.3']],
   ['if Module 1 = null then 0 else Module 1', ['5', '2.5', '0', '0.1']],
@@ -44,20 +47,44 @@ test.each<[string, (string | null)[]]>([
 })
 
 test('figures of other kinds than numbers', () => {
-  const { texts, figures } = computed([...COLUMNS, { ...figure('Long', 'Module 1 > 2'), kind: 'boolean' }, { ...figure('Place', 'Crew + " yard"'), kind: 'text' }, { ...figure('Next', 'Started + @"P1Y"'), kind: 'date' }])
+  const { texts, figures } = computed([
+    ...COLUMNS,
+    { ...figure('Long', 'Module 1 > 2'), kind: 'boolean' },
+    { ...figure('Place', 'Crew + " yard"'), kind: 'text' },
+    { ...figure('Next', 'Started + @"P1Y"'), kind: 'date' },
+  ])
   expect(figures.map(({ kind }) => kind)).toEqual(['boolean', 'text', 'date'])
-  expect([texts('Long'), texts('Place'), texts('Next')]).toEqual([['true', 'true', null, 'false'], ['Quay yard', 'Hill yard', null, 'Hill yard'], ['2019-03-12', '2027-03-02', null, '2025-02-28']])
+  expect([texts('Long'), texts('Place'), texts('Next')]).toEqual([
+    ['true', 'true', null, 'false'],
+    ['Quay yard', 'Hill yard', null, 'Hill yard'],
+    ['2019-03-12', '2027-03-02', null, '2025-02-28'],
+  ])
 })
 
 test('figures of figures, whatever their order, come after what they need, and know the day that they hang on', () => {
-  const { texts, figures } = computed([figure('Twice', '2 * Mean + Days'), ...COLUMNS, figure('Mean', 'mean(Modules)'), figure('Days', '(today() - Started).days')])
-  expect(figures.map(({ name, isOfToday }) => [name, isOfToday])).toEqual([['Mean', false], ['Days', true], ['Twice', true]])
+  const { texts, figures } = computed([
+    figure('Twice', '2 * Mean + Days'),
+    ...COLUMNS,
+    figure('Mean', 'mean(Modules)'),
+    figure('Days', '(today() - Started).days'),
+  ])
+  expect(figures.map(({ name, isOfToday }) => [name, isOfToday])).toEqual([
+    ['Mean', false],
+    ['Days', true],
+    ['Twice', true],
+  ])
   expect(figures[2]!.needs.toSorted()).toEqual(['Module 1', 'Module 2', 'Module 3', 'Started'])
   expect(texts('Twice')).toEqual(['2921.333333333333333333333333333333', '6.5', null, '732.3'])
 })
 
 test('why a figure came to nothing', () => {
-  const { values } = computed([...COLUMNS, figure('Sum', 'Module 1 + Module 2'), figure('Ratio', 'Module 2 / (Module 1 - Module 1)'), figure('Mean', 'mean(Modules)'), figure('Twice', '2 * Sum')])
+  const { values } = computed([
+    ...COLUMNS,
+    figure('Sum', 'Module 1 + Module 2'),
+    figure('Ratio', 'Module 2 / (Module 1 - Module 1)'),
+    figure('Mean', 'mean(Modules)'),
+    figure('Twice', '2 * Sum'),
+  ])
   expect(values.nothingAt('Sum', 1)).toEqual({ missing: ['Module 2'] })
   expect(values.nothingAt('Sum', 2)).toEqual({ missing: ['Module 1', 'Module 2'] })
   expect(values.nothingAt('Ratio', 0)).toEqual({ shortfall: 'division-by-zero' })

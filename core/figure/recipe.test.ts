@@ -1,13 +1,34 @@
 import { type Part, type Recipe, recipeFeel, recipeOf, recipeUnit } from './recipe'
 
 const SETS = ['Modules', 'Drill times']
-const NAMES = ['Modules', 'all Modules', 'Drill times', 'all Drill times', 'Trunk', 'Height', 'Stands by', 'Started', 'Next due', 'Module 1', 'Module 2']
+const NAMES = [
+  'Modules',
+  'all Modules',
+  'Drill times',
+  'all Drill times',
+  'Trunk',
+  'Height',
+  'Stands by',
+  'Started',
+  'Next due',
+  'Module 1',
+  'Module 2',
+]
 
 const PARTS: Part[] = [
-  ...(['mean', 'sum', 'max', 'min', 'median'] as const).flatMap((how) => (['leave out', 'count as nothing', 'hold'] as const).map((blanks): Part => ({ kind: 'gather', how, set: 'Drill times', blanks }))),
+  ...(['mean', 'sum', 'max', 'min', 'median'] as const).flatMap((how) =>
+    (['leave out', 'count as nothing', 'hold'] as const).map((blanks): Part => ({ kind: 'gather', how, set: 'Drill times', blanks })),
+  ),
   { kind: 'gather', how: 'count', set: 'Modules', blanks: 'leave out' },
   { kind: 'full marks', set: 'Modules', marks: '5' },
-  { kind: 'weighted mean', of: [{ name: 'Module 1', weight: '2' }, { name: 'Module 2', weight: '1' }, { name: 'Trunk', weight: '0.5' }] },
+  {
+    kind: 'weighted mean',
+    of: [
+      { name: 'Module 1', weight: '2' },
+      { name: 'Module 2', weight: '1' },
+      { name: 'Trunk', weight: '0.5' },
+    ],
+  },
   { kind: 'ratio', over: 'Height', under: 'Trunk', times: '1' },
   { kind: 'ratio', over: 'Height', under: 'Trunk', times: '100' },
   { kind: 'product', one: 'Height', other: 'Trunk' },
@@ -29,10 +50,22 @@ test.each(PARTS.map((part) => [recipeFeel({ part, rounding: null }), part] as co
 })
 
 test('spaces and brackets that say nothing do not matter', () => {
-  expect(recipeOf('  ( mean( Modules ) ) ', NAMES, SETS)).toEqual({ part: { kind: 'gather', how: 'mean', set: 'Modules', blanks: 'leave out' }, rounding: null })
+  expect(recipeOf('  ( mean( Modules ) ) ', NAMES, SETS)).toEqual({
+    part: { kind: 'gather', how: 'mean', set: 'Modules', blanks: 'leave out' },
+    rounding: null,
+  })
 })
 
-test.each(['mean(Modules) + 1', 'Height / Trunk / 2', 'if Height > 3 then 1 else 2', '100', 'Height', 'mean(', 'sum(Modules) / count(Drill times)', 'round half up(Height, Trunk)'])('no sentence says %s', (feel) => {
+test.each([
+  'mean(Modules) + 1',
+  'Height / Trunk / 2',
+  'if Height > 3 then 1 else 2',
+  '100',
+  'Height',
+  'mean(',
+  'sum(Modules) / count(Drill times)',
+  'round half up(Height, Trunk)',
+])('no sentence says %s', (feel) => {
   expect(recipeOf(feel, NAMES, SETS)).toBeNull()
 })
 

@@ -100,7 +100,9 @@ function roundingOf(tree: Node): { rounding: FigureRounding | null; tree: Node }
   if (tree.kind !== 'call' || tree.args.length !== 2) return { rounding: null, tree }
   const how = ROUNDINGS.find((one) => ROUNDING_FUNCTIONS[one] === tree.name)
   const [of, places] = tree.args as [Node, Node]
-  return how && places.kind === 'number' && /^\d{1,2}$/.test(places.number) ? { rounding: { how, places: Number(places.number) }, tree: of } : { rounding: null, tree }
+  return how && places.kind === 'number' && /^\d{1,2}$/.test(places.number)
+    ? { rounding: { how, places: Number(places.number) }, tree: of }
+    : { rounding: null, tree }
 }
 
 /** What an expression of these names and numbers could be, if it is anything that a sentence can say. */
@@ -116,7 +118,12 @@ function candidates(tree: Node, sets: readonly string[]): Part[] {
     ])
   if (one === undefined) return []
   const weighted: Part = { kind: 'weighted mean', of: names.map((name, at) => ({ name, weight: numbers[at] ?? '1' })) }
-  if (other === undefined) return [{ kind: 'days until', date: one }, ...LENGTHS.map((as): Part => ({ kind: 'length since', date: one, as })), { kind: 'product', one, other: one }]
+  if (other === undefined)
+    return [
+      { kind: 'days until', date: one },
+      ...LENGTHS.map((as): Part => ({ kind: 'length since', date: one, as })),
+      { kind: 'product', one, other: one },
+    ]
   return [
     { kind: 'ratio', over: one, under: other, times: numbers[0] ?? '1' },
     { kind: 'product', one, other },

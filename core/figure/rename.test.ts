@@ -13,5 +13,14 @@ test.each([
 })
 
 test('a set is renamed with its whole', () => {
-  expect(renamedIn('mean(Modules) - mean(all Modules)', NAMES, new Map([['Modules', 'Marks'], ['all Modules', 'all Marks']]))).toBe('mean(Marks) - mean(all Marks)')
+  expect(
+    renamedIn(
+      'mean(Modules) - mean(all Modules)',
+      NAMES,
+      new Map([
+        ['Modules', 'Marks'],
+        ['all Modules', 'all Marks'],
+      ]),
+    ),
+  ).toBe('mean(Marks) - mean(all Marks)')
 })

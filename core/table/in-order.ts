@@ -70,7 +70,8 @@ function numberRanks(column: NumberColumn): Omit<Ranks, 'beyond'> {
 const words = new Intl.Collator('und', { numeric: true })
 
 function valueRanks({ codes, texts, values, type }: DictionaryColumn): Omit<Ranks, 'beyond'> {
-  const compare = (a: number, b: number) => (type === 'text' ? words.compare(texts[a]!, texts[b]!) : compareValues(values[a]!, values[b]!)) || a - b
+  const compare = (a: number, b: number) =>
+    (type === 'text' ? words.compare(texts[a]!, texts[b]!) : compareValues(values[a]!, values[b]!)) || a - b
   const order = texts.map((_, code) => code).sort(compare)
   const byCode = new Uint32Array(texts.length)
   order.forEach((code, at) => (byCode[code] = at + 1))

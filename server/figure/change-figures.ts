@@ -1,6 +1,6 @@
 /** Figures and sets of a table that come, and become others. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
-import type { Column, SetOfColumns, Table } from '@dime-gate/contract/table'
+import { type Column, plainColumn, type SetOfColumns, type Table } from '@dime-gate/contract/table'
 import { columnSets, tableColumns, tableFigures, typeOfKind } from '@dime-gate/contract/table-figures'
 import { figuresOf, wholeSetName } from '@dime-gate/core/figure/figure'
 import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
@@ -15,9 +15,13 @@ import type { Changing } from '../change/versions'
 type Names = Pick<Table, 'columns' | 'sets'>
 
 /** @throws Refusal `not-a-figure` with what is wrong, `name-taken` */
-export async function addFigure(connection: Connection, { table, version }: Changing, { name, unit, feel }: ChangeRequest & { kind: 'add figure' }): Promise<Met> {
+export async function addFigure(
+  connection: Connection,
+  { table, version }: Changing,
+  { name, unit, feel }: ChangeRequest & { kind: 'add figure' },
+): Promise<Met> {
   checkNameIsFree(table, name, null)
-  const type = typeOf({ columns: [...table.columns, { ...EMPTY, id: -1, name, unit, feel }], sets: table.sets }, name)
+  const type = typeOf({ columns: [...table.columns, plainColumn(-1, name, { unit, feel })], sets: table.sets }, name)
   const { id } = (await named(name, () =>
     rowOf<{ id: number }>(
       connection,
@@ -27,11 +31,7 @@ export async function addFigure(connection: Connection, { table, version }: Chan
       [table.id, name, unit, type, version, feel],
     ),
   ))!
-  return { records: [], columns: [{ ...EMPTY, id, name, unit, type, feel }], detail: { came: [id] } satisfies ColumnsMoved }
-}
-
-const EMPTY: Omit<Column, 'id' | 'name' | 'unit'> = {
-  header: '', type: 'number', fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0, feel: null,
+  return { records: [], columns: [plainColumn(id, name, { unit, type, feel })], detail: { came: [id] } satisfies ColumnsMoved }
 }
 
 /** What a figure was before is noted, so that it can be taken back. @throws Refusal `not-found`, `not-a-figure`, `name-taken` */
@@ -47,9 +47,21 @@ export async function changeFigure(
   const columns = renamed.map((one) => (one.id === id ? { ...one, name, unit, feel } : one))
   const type = typeOf({ columns, sets: table.sets }, name)
   checkOthers(table, { columns: columns.map((one) => (one.id === id ? { ...one, type } : one)), sets: table.sets })
-  await named(name, () => connection.query('update data_column set name = $2, header = $2, unit = $3, feel = $4, type = $5 where id = $1', [id, name, unit, feel, type]))
+  await named(name, () =>
+    connection.query('update data_column set name = $2, header = $2, unit = $3, feel = $4, type = $5 where id = $1', [
+      id,
+      name,
+      unit,
+      feel,
+      type,
+    ]),
+  )
   await writeFeels(connection, table, columns)
-  return { records: [], columns: [{ ...column, name, unit, feel, type }], detail: { figure: id, before: { name: column.name, unit: column.unit, feel: column.feel } } }
+  return {
+    records: [],
+    columns: [{ ...column, name, unit, feel, type }],
+    detail: { figure: id, before: { name: column.name, unit: column.unit, feel: column.feel } },
+  }
 }
 
 /** @throws Refusal `not-a-figure` where a figure could no longer be computed, `name-taken` */
@@ -78,7 +90,11 @@ async function checkNobodyTakes(connection: Connection, tableId: number, sets: r
     [tableId, sets],
   )
   const [first] = taken
-  if (first) throw refusals.lookedAt(first.set, taken.filter(({ set }) => set === first.set).map(({ gate }) => gate))
+  if (first)
+    throw refusals.lookedAt(
+      first.set,
+      taken.filter(({ set }) => set === first.set).map(({ gate }) => gate),
+    )
 }
 
 async function renameInBindings(connection: Connection, tableId: number, before: string, name: string): Promise<void> {
@@ -96,7 +112,12 @@ function renamedSets(before: readonly SetOfColumns[], now: readonly SetOfColumns
   const pairs = before.flatMap((set, at) => {
     const other = now[at]
     const isRenamed = other && other.name !== set.name && JSON.stringify(other.by) === JSON.stringify(set.by)
-    return isRenamed ? [[set.name, other.name], [wholeSetName(set.name), wholeSetName(other.name)]] as const : []
+    return isRenamed
+      ? ([
+          [set.name, other.name],
+          [wholeSetName(set.name), wholeSetName(other.name)],
+        ] as const)
+      : []
   })
   return new Map(before.length === now.length ? pairs : [])
 }
@@ -119,7 +140,9 @@ export function figuresOn(table: Names, { name, id }: Pick<Column, 'name' | 'id'
 /** @throws Refusal `not-a-figure` where figures could no longer be computed, `name-taken` */
 export function checkChange(table: Table, column: Column, now: Column): void {
   checkNameIsFree(table, now.name, column.id)
-  const columns = renaming(table, new Map([[column.name, now.name]])).map((one) => (one.id === column.id ? { ...one, name: now.name, type: now.type } : one))
+  const columns = renaming(table, new Map([[column.name, now.name]])).map((one) =>
+    one.id === column.id ? { ...one, name: now.name, type: now.type } : one,
+  )
   checkOthers(table, { columns, sets: table.sets })
 }
 
@@ -134,7 +157,8 @@ function renaming(table: Table, renamed: ReadonlyMap<string, string>): Column[] 
 
 async function writeFeels(connection: Connection, table: Table, columns: readonly Column[]): Promise<void> {
   for (const { id, feel } of columns) {
-    if (feel !== null && feel !== table.columns.find((one) => one.id === id)?.feel) await connection.query('update data_column set feel = $2 where id = $1', [id, feel])
+    if (feel !== null && feel !== table.columns.find((one) => one.id === id)?.feel)
+      await connection.query('update data_column set feel = $2 where id = $1', [id, feel])
   }
 }
 
@@ -153,7 +177,9 @@ function checkOthers(before: Names, now: Names): void {
 
 /** Columns and sets are named alike in expressions. */
 export function checkNameIsFree({ columns, sets }: Names, name: string, own: number | null): void {
-  const isTaken = columns.some((column) => column.id !== own && column.name === name) || sets.some((set) => set.name === name || wholeSetName(set.name) === name)
+  const isTaken =
+    columns.some((column) => column.id !== own && column.name === name) ||
+    sets.some((set) => set.name === name || wholeSetName(set.name) === name)
   if (isTaken) throw refusals.columnTaken(name)
 }
 

@@ -49,18 +49,31 @@ async function fill(writing: Connection, database: Database, table: Table, day: 
   const columns = figureColumns(table)
   const computed = computable(table).map(({ column }) => column)
   const relation = figureRelation(table.id, generation)
-  await writing.query(`create table ${relation} (${['record integer not null', ...columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`)].join(', ')})`)
+  await writing.query(
+    `create table ${relation} (${['record integer not null', ...columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`)].join(', ')})`,
+  )
   const reader = figureReader(table, computed, parseDate(day)!)
-  await copyIn(writing, `copy ${relation} (${['record', ...computed.map(({ id }) => valueOf(id))].join(', ')}) from stdin with (freeze)`, async (write) => {
-    await whileReading(database, async (reading) => {
-      for await (const batch of recordsBatches(reading, `${recordsAt(table.id, table.version)} order by record`, reader.sources, AT_ONCE)) {
-        const valueAt = reader.read(batch, 0)
-        const values = computed.map(({ id }): Column => valueAt(id))
-        const lines = Array.from({ length: batch.rows.length }, (_, at) => [batch.rows.whole(at, 0), ...values.map((column) => copied(valueTextAt(column, at)))].join('\t'))
-        if (lines.length > 0) await write(Buffer.from(`${lines.join('\n')}\n`))
-      }
-    })
-  })
+  await copyIn(
+    writing,
+    `copy ${relation} (${['record', ...computed.map(({ id }) => valueOf(id))].join(', ')}) from stdin with (freeze)`,
+    async (write) => {
+      await whileReading(database, async (reading) => {
+        for await (const batch of recordsBatches(
+          reading,
+          `${recordsAt(table.id, table.version)} order by record`,
+          reader.sources,
+          AT_ONCE,
+        )) {
+          const valueAt = reader.read(batch, 0)
+          const values = computed.map(({ id }): Column => valueAt(id))
+          const lines = Array.from({ length: batch.rows.length }, (_, at) =>
+            [batch.rows.whole(at, 0), ...values.map((column) => copied(valueTextAt(column, at)))].join('\t'),
+          )
+          if (lines.length > 0) await write(Buffer.from(`${lines.join('\n')}\n`))
+        }
+      })
+    },
+  )
   await writing.query(`alter table ${relation} add primary key (record)`)
 }
 

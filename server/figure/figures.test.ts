@@ -44,7 +44,8 @@ async function change(table: Pick<Table, 'id'>, request: ChangeRequest): Promise
   return body
 }
 const refused = (table: Pick<Table, 'id'>, request: ChangeRequest) => server.ask('POST', `/tables/${table.id}/changes`, request)
-const figure = async (table: Pick<Table, 'id'>, name: string, feel: string, unit = '') => (await change(table, { kind: 'add figure', name, unit, feel })).table
+const figure = async (table: Pick<Table, 'id'>, name: string, feel: string, unit = '') =>
+  (await change(table, { kind: 'add figure', name, unit, feel })).table
 const columnNamed = (table: Table, name: string): Column => table.columns.find((one) => one.name === name)!
 const now = async ({ id }: Pick<Table, 'id'>): Promise<Table> => (await server.ask('GET', `/tables/${id}`)).body
 
@@ -62,7 +63,11 @@ async function valuesOf(table: Pick<Table, 'id'>, name: string, more: object = {
   return (body as TableRecord[]).map(({ cells }) => cells[at]![0])
 }
 
-const set = (record: number, column: Column, text: string, seen: Cell): ChangeRequest => ({ kind: 'values', reading, cells: [{ record, column: column.id, text, seen }] })
+const set = (record: number, column: Column, text: string, seen: Cell): ChangeRequest => ({
+  kind: 'values',
+  reading,
+  cells: [{ record, column: column.id, text, seen }],
+})
 
 describe('a figure', () => {
   test('is a column: listed, filtered, sorted, counted, drawn at its head and taken out', async () => {
@@ -85,7 +90,17 @@ describe('a figure', () => {
     await figure(table, 'Days', '(today() - Started).days', 'days')
     await figure(table, 'Long', 'Days > 365')
     await figure(table, 'Word', 'if Long then "long" else "new"')
-    expect((await figure(table, 'Year on', 'Started + @"P1Y"')).columns.map(({ type }) => type)).toEqual(['text', 'date', 'number', 'number', 'number', 'number', 'boolean', 'text', 'date'])
+    expect((await figure(table, 'Year on', 'Started + @"P1Y"')).columns.map(({ type }) => type)).toEqual([
+      'text',
+      'date',
+      'number',
+      'number',
+      'number',
+      'number',
+      'boolean',
+      'text',
+      'date',
+    ])
     expect(await valuesOf(table, 'Days')).toEqual(['2912', '0', null, '732'])
     expect(await valuesOf(table, 'Long')).toEqual(['true', 'false', null, 'true'])
     expect(await valuesOf(table, 'Word')).toEqual(['long', 'new', 'new', 'long'])
@@ -128,8 +143,15 @@ describe('a figure', () => {
   test('cannot be typed into, filled or given with a new record', async () => {
     const table = await fresh()
     const mean = (await figure(table, 'Mean', 'mean(Modules)')).columns.at(-1)!
-    for (const request of [set(1, mean, '5', ['1', null]), { kind: 'fill', reading, column: mean.id, text: '1', filters: [], records: null }, { kind: 'add records', reading, rows: [[{ column: mean.id, text: '1' }]] }] as ChangeRequest[])
-      expect(await refused(table, request)).toMatchObject({ status: 422, body: { code: 'computed', message: expect.stringContaining('“Mean” is computed') as string } })
+    for (const request of [
+      set(1, mean, '5', ['1', null]),
+      { kind: 'fill', reading, column: mean.id, text: '1', filters: [], records: null },
+      { kind: 'add records', reading, rows: [[{ column: mean.id, text: '1' }]] },
+    ] as ChangeRequest[])
+      expect(await refused(table, request)).toMatchObject({
+        status: 422,
+        body: { code: 'computed', message: expect.stringContaining('“Mean” is computed') as string },
+      })
   })
 
   test.each<[string, string, RegExp]>([
@@ -152,10 +174,19 @@ describe('a figure', () => {
     const renamed = await change(table, { kind: 'change figure', column: mean.id, name: 'Average', unit: '', feel: 'mean(Modules) + 1' })
     expect(columnNamed(renamed.table, 'Twice').feel).toBe('2 * Average')
     expect(await valuesOf(table, 'Twice')).toEqual(['11.33333333333333333333333333333333', '8.5', null, '2.3'])
-    expect(await refused(table, { kind: 'change figure', column: mean.id, name: 'Average', unit: '', feel: 'Twice / 2' })).toMatchObject({ status: 422, body: { message: expect.stringContaining('“Average” needs “Twice” needs “Average”') as string } })
-    expect(await refused(table, { kind: 'remove column', column: mean.id })).toMatchObject({ status: 409, body: { message: expect.stringContaining('the figure “Twice”') as string } })
+    expect(await refused(table, { kind: 'change figure', column: mean.id, name: 'Average', unit: '', feel: 'Twice / 2' })).toMatchObject({
+      status: 422,
+      body: { message: expect.stringContaining('“Average” needs “Twice” needs “Average”') as string },
+    })
+    expect(await refused(table, { kind: 'remove column', column: mean.id })).toMatchObject({
+      status: 409,
+      body: { message: expect.stringContaining('the figure “Twice”') as string },
+    })
     await server.ask('POST', `/tables/${table.id}/changes/${renamed.change!.version}/undoing`, {})
-    expect((await now(table)).columns.slice(-2).map(({ name, feel }) => [name, feel])).toEqual([['Mean', 'mean(Modules)'], ['Twice', '2 * Mean']])
+    expect((await now(table)).columns.slice(-2).map(({ name, feel }) => [name, feel])).toEqual([
+      ['Mean', 'mean(Modules)'],
+      ['Twice', '2 * Mean'],
+    ])
     const removed = await change(table, { kind: 'remove column', column: twice.id })
     expect((await now(table)).columns.length).toBe(6)
     await server.ask('POST', `/tables/${table.id}/changes/${removed.change!.version}/undoing`, {})
@@ -169,8 +200,14 @@ describe('a figure', () => {
     const { table: after } = await change(table, { kind: 'change column', reading, column: first.id, settings: { name: 'First' } })
     expect(columnNamed(after, 'Growth').feel).toBe('Module 2 - First')
     expect(await refused(table, { kind: 'remove column', column: first.id })).toMatchObject({ status: 409, body: { code: 'stood-on' } })
-    expect(await refused(table, { kind: 'change column', reading, column: first.id, settings: { type: 'text' } })).toMatchObject({ status: 422, body: { code: 'not-a-figure' } })
-    expect(await refused(table, { kind: 'add column', name: 'Modules', unit: '', type: 'text', fullMarks: null })).toMatchObject({ status: 409, body: { code: 'name-taken' } })
+    expect(await refused(table, { kind: 'change column', reading, column: first.id, settings: { type: 'text' } })).toMatchObject({
+      status: 422,
+      body: { code: 'not-a-figure' },
+    })
+    expect(await refused(table, { kind: 'add column', name: 'Modules', unit: '', type: 'text', fullMarks: null })).toMatchObject({
+      status: 409,
+      body: { code: 'name-taken' },
+    })
   })
 
   test('stays what it is when a file goes into its table that has it too', async () => {
@@ -179,7 +216,12 @@ describe('a figure', () => {
     const { body: file } = await server.ask('POST', '/files?name=more.csv', 'Trainee,Module 1,Mean\nYarlo,1,77\nNew,3,78\n')
     const { id } = file as { id: string }
     const { body: look } = await server.ask('POST', `/files/${id}/looks`, {})
-    const { body } = await server.ask('POST', `/tables/${table.id}/merges`, { file: id, settings: (look as { settings: object }).settings, isReplacing: false, isTrial: false })
+    const { body } = await server.ask('POST', `/tables/${table.id}/merges`, {
+      file: id,
+      settings: (look as { settings: object }).settings,
+      isReplacing: false,
+      isTrial: false,
+    })
     expect(body).toMatchObject({ plan: { added: 1, changed: 1, newColumns: [] } })
     expect(await valuesOf(table, 'Mean')).toEqual(['3.333333333333333333333333333333333', '3.25', null, '0.15', '3'])
   })
@@ -213,7 +255,10 @@ describe('a column set', () => {
     const { table: renamed, change: made } = await change(table, { kind: 'column sets', sets: [{ ...MODULES, name: 'Marks' }] })
     expect(columnNamed(renamed, 'Mean').feel).toBe('mean(Marks) - 0 * count(all Marks)')
     expect(await refused(table, { kind: 'column sets', sets: [] })).toMatchObject({ status: 422, body: { code: 'not-a-figure' } })
-    expect(await refused(table, { kind: 'column sets', sets: [MODULES, { ...MODULES, name: 'Trainee' }] })).toMatchObject({ status: 409, body: { code: 'name-taken' } })
+    expect(await refused(table, { kind: 'column sets', sets: [MODULES, { ...MODULES, name: 'Trainee' }] })).toMatchObject({
+      status: 409,
+      body: { code: 'name-taken' },
+    })
     await server.ask('POST', `/tables/${table.id}/changes/${made!.version}/undoing`, {})
     expect((await now(table)).sets).toEqual([MODULES])
     expect(columnNamed(await now(table), 'Mean').feel).toBe('mean(Modules) - 0 * count(all Modules)')
@@ -222,10 +267,16 @@ describe('a column set', () => {
 
 describe('a gate on a column set', () => {
   const draft = (name: string) => {
-    const scale = plainScale(name, { ...givenNumber('Mean', ''), source: { kind: 'figure', feel: 'mean(Marks)' } }, [{ at: '3', owner: 'above' }], ['low', 'high'].map(band))
+    const scale = plainScale(
+      name,
+      { ...givenNumber('Mean', ''), source: { kind: 'figure', feel: 'mean(Marks)' } },
+      [{ at: '3', owner: 'above' }],
+      ['low', 'high'].map(band),
+    )
     return { ...scale, inputs: [{ ...givenNumber('Marks', ''), isSet: true }, ...scale.inputs] }
   }
-  const onSet = async (table: Table, inputs: object) => server.ask('POST', '/gates', { draft: draft(`${table.name} award ${++number}`), binding: { tableId: table.id, inputs } })
+  const onSet = async (table: Table, inputs: object) =>
+    server.ask('POST', '/gates', { draft: draft(`${table.name} award ${++number}`), binding: { tableId: table.id, inputs } })
 
   test('takes in a column that joins the set, and its runs keep who was in it', async () => {
     const table = await fresh()
@@ -234,7 +285,10 @@ describe('a gate on a column set', () => {
     const { id } = body as Gate
     await server.ask('POST', `/gates/${id}/versions`, { seen: 1 })
     const before = await keepRun(server, { gateId: id, version: 1, tableId: table.id, binding: 1 })
-    expect([before.labels.map(({ records }) => records), before.binding]).toEqual([[1, 2], { Marks: { columns: table.columns.slice(2).map((column) => column.id) } }])
+    expect([before.labels.map(({ records }) => records), before.binding]).toEqual([
+      [1, 2],
+      { Marks: { columns: table.columns.slice(2).map((column) => column.id) } },
+    ])
     const { table: more } = await change(table, { kind: 'add column', name: 'Module 4', unit: '', type: 'number', fullMarks: null })
     const added = columnNamed(more, 'Module 4').id
     await change(table, { kind: 'fill', reading, column: added, text: '0', filters: [], records: null })
@@ -247,7 +301,10 @@ describe('a gate on a column set', () => {
     const table = await fresh()
     const { id } = (await onSet(table, { Marks: { set: 'Modules' } })).body as Gate
     await change(table, { kind: 'column sets', sets: [{ ...MODULES, name: 'Assessments' }] })
-    expect((await server.ask('GET', `/gates/${id}/bindings/${table.id}`)).body).toMatchObject({ version: 2, inputs: { Marks: { set: 'Assessments' } } })
+    expect((await server.ask('GET', `/gates/${id}/bindings/${table.id}`)).body).toMatchObject({
+      version: 2,
+      inputs: { Marks: { set: 'Assessments' } },
+    })
     expect(await refused(table, { kind: 'column sets', sets: [] })).toMatchObject({ status: 409, body: { code: 'stood-on' } })
   })
 
@@ -267,10 +324,16 @@ describe('the day that counts', () => {
     expect(await valuesOf(table, 'Days', { asOf: '2026-03-12' })).toEqual(['2922', '10', null, '742'])
     const id = columnNamed(await now(table), 'Days').id
     const column = async (path: string) => {
-      const { column: found } = columnFromTable(await tableFromIPC(await server.fetch(`/api/v1/tables/${table.id}/columns/${id}${path}`)), 'number')
+      const { column: found } = columnFromTable(
+        await tableFromIPC(await server.fetch(`/api/v1/tables/${table.id}/columns/${id}${path}`)),
+        'number',
+      )
       return [0, 1, 2, 3].map((at) => valueTextAt(found, at))
     }
-    expect([await column(''), await column('?as-of=2026-03-12')]).toEqual([['2912', '0', null, '732'], ['2922', '10', null, '742']])
+    expect([await column(''), await column('?as-of=2026-03-12')]).toEqual([
+      ['2912', '0', null, '732'],
+      ['2922', '10', null, '742'],
+    ])
     expect((await server.fetch(`/api/v1/tables/${table.id}/columns/${id}?as-of=soon`)).status).toBe(400)
     await server.ask('PUT', '/workspace', { asOf: '2026-03-03' })
     expect(await valuesOf(table, 'Days')).toEqual(['2913', '1', null, '733'])
@@ -281,7 +344,10 @@ describe('the day that counts', () => {
 describe('a gate on a figure', () => {
   const gateOn = async (table: Table, name: string): Promise<Gate> => {
     const draft = plainScale(`${table.name} by ${name}`, givenNumber(name, ''), [{ at: '3', owner: 'above' }], ['low', 'high'].map(band))
-    const { status, body } = await server.ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs: { [name]: { column: columnNamed(table, name).id } } } })
+    const { status, body } = await server.ask('POST', '/gates', {
+      draft,
+      binding: { tableId: table.id, inputs: { [name]: { column: columnNamed(table, name).id } } },
+    })
     expect([status, body]).toEqual([201, body])
     await server.ask('POST', `/gates/${(body as Gate).id}/versions`, { seen: 1 })
     return body
@@ -294,9 +360,15 @@ describe('a gate on a figure', () => {
     const full = { ...table, columns }
     const [byMean, byYears] = [await gateOn(full, 'Mean'), await gateOn(full, 'Years')]
     const run = await keepRun(server, { gateId: byMean.id, version: 1, tableId: table.id, binding: 1 })
-    expect(run.labels.map(({ label, records }) => [label, records])).toEqual([['low', 1], ['high', 2]])
+    expect(run.labels.map(({ label, records }) => [label, records])).toEqual([
+      ['low', 1],
+      ['high', 2],
+    ])
     const later = await keepRun(server, { gateId: byYears.id, version: 1, tableId: table.id, binding: 1, asOf: '2030-01-01' })
-    expect(later.labels.map(({ label, records }) => [label, records])).toEqual([['low', 0], ['high', 3]])
+    expect(later.labels.map(({ label, records }) => [label, records])).toEqual([
+      ['low', 0],
+      ['high', 3],
+    ])
 
     // Whatever becomes of the figure, and of what it comes from.
     await change(table, { kind: 'change figure', column: columnNamed(full, 'Mean').id, name: 'Most', unit: '', feel: 'max(Modules)' })
@@ -323,6 +395,8 @@ test('generations that nobody reads any more go away', async () => {
     await change(table, { kind: 'change figure', column: id, name: 'Mean', unit: '', feel: `mean(Modules) + ${round}` })
     await valuesOf(table, 'Mean')
   }
-  const left = await rowsOf<{ name: string }>(server.database, 'select relname as name from pg_class where relname ~ $1', [`^g${table.id}_\\d+$`])
+  const left = await rowsOf<{ name: string }>(server.database, 'select relname as name from pg_class where relname ~ $1', [
+    `^g${table.id}_\\d+$`,
+  ])
   expect(left.length).toBeLessThanOrEqual(2)
 })

@@ -15,7 +15,10 @@ export class Figures {
   private readonly underWay = new Map<number, Promise<void>>()
 
   /** @param url of the database, for the thread's own connections */
-  constructor(private readonly database: Database, url: string) {
+  constructor(
+    private readonly database: Database,
+    url: string,
+  ) {
     this.pool = new ThreadPool(url, 1)
   }
 

@@ -18,7 +18,11 @@ export interface FigureState {
 }
 
 export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
-  return rowOf<FigureState>(on, 'select generation, table_version as "tableVersion", as_of as "asOf", definitions from figure_state where table_id = $1', [tableId])
+  return rowOf<FigureState>(
+    on,
+    'select generation, table_version as "tableVersion", as_of as "asOf", definitions from figure_state where table_id = $1',
+    [tableId],
+  )
 }
 
 /** The day that counts as today, everywhere. */
@@ -42,7 +46,12 @@ export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>
 }
 
 export function isFresh(state: FigureState | null, table: Table, day: string): boolean {
-  return state !== null && state.tableVersion === table.version && (state.asOf === null || state.asOf === day) && isSame(state.definitions, definitionsOf(table))
+  return (
+    state !== null &&
+    state.tableVersion === table.version &&
+    (state.asOf === null || state.asOf === day) &&
+    isSame(state.definitions, definitionsOf(table))
+  )
 }
 
 /** The database keeps keys of its own order. */
@@ -53,5 +62,9 @@ function isSame(one: unknown, other: unknown): boolean {
 function sorted(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sorted)
   if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, one]) => [key, sorted(one)]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, one]) => [key, sorted(one)]),
+  )
 }

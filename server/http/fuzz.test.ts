@@ -1,9 +1,14 @@
 import { band } from '@dime-gate/core/testing/a-gate'
 import fc from 'fast-check'
-import type { Gate } from '@dime-gate/contract/gate'
-import type { Run } from '@dime-gate/contract/run'
-import type { Table } from '@dime-gate/contract/table'
+import type { z } from 'zod'
+import { bindingChangeSchema } from '@dime-gate/contract/binding'
+import { changeRequestSchema, listingSchema, mergeRequestSchema } from '@dime-gate/contract/change'
+import { workspaceChangeSchema } from '@dime-gate/contract/desk'
+import { draftChangeSchema, type Gate, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
+import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
+import { fileChoiceSchema, importRequestSchema, recordsRequestSchema, type Table, tableChangeSchema } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { fromSchema } from '../testing/arbitrary-from-schema'
 import { bringIn, settingsOf } from '../testing/bring-in'
 import { keepRun } from '../testing/keep-run'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
@@ -69,6 +74,9 @@ const changes = (): object[] => {
       settings: { name: 'Rot', unit: '', type: 'text', fullMarks: null, isIdentity: true, expectedLow: '0', expectedHigh: '9' },
     },
     { kind: 'remove column', column: tree },
+    { kind: 'column sets', sets: [{ name: 'Decays', by: { kind: 'names', like: 'D*' } }, { name: 'Chosen', by: { kind: 'columns', columns: [decay] } }] },
+    { kind: 'add figure', name: 'Twice', unit: '%', feel: 'sum(Decays) * 2' },
+    { kind: 'change figure', column: decay, name: 'Twice', unit: '', feel: 'mean(all Decays)' },
   ]
 }
 
@@ -89,6 +97,9 @@ const requests = (): [string, string, unknown][] => [
   ['PATCH', `/tables/${table.id}`, { name: 'Trees' }],
   ['POST', `/tables/${table.id}/records`, { records: [1, 2] }],
   ['PUT', '/workspace', { asOf: '2026-03-02' }],
+  ['POST', `/tables/${table.id}/records`, { records: [1, 2], run: run.id }],
+  ['POST', `/tables/${moved.id}/records`, { records: [1, 2], asOf: '2030-01-01' }],
+  ['PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: { Decay: { set: 'Decays' } }, seen: 1 }],
   ...changes().map((change): [string, string, unknown] => ['POST', `/tables/${moved.id}/changes`, change]),
   ['POST', `/tables/${moved.id}/changes/2/undoing`, {}],
   ['POST', `/tables/${moved.id}/records`, { records: [1, 2], version: 1 }],
@@ -142,6 +153,42 @@ test('requests that are almost right are done, or refused with a reason, and nev
     { numRuns: 2400 },
   )
 }, 120_000)
+
+/** Every route that takes a body, with what that has to be. */
+const takers = (): [string, string, z.ZodType][] => [
+  ['POST', `/tables/${moved.id}/changes`, changeRequestSchema],
+  ['POST', `/tables/${moved.id}/listings`, listingSchema],
+  ['POST', `/tables/${moved.id}/merges`, mergeRequestSchema],
+  ['POST', `/tables/${moved.id}/records`, recordsRequestSchema],
+  ['PATCH', `/tables/${moved.id}`, tableChangeSchema],
+  ['POST', '/tables', importRequestSchema],
+  ['POST', '/files/none/looks', fileChoiceSchema],
+  ['PUT', '/workspace', workspaceChangeSchema],
+  ['POST', '/gates', newGateSchema],
+  ['PUT', `/gates/${gate.id}/draft`, draftChangeSchema],
+  ['PUT', `/gates/${gate.id}/bindings/${table.id}`, bindingChangeSchema],
+  ['POST', `/gates/${gate.id}/versions`, versionRequestSchema],
+  ['POST', '/runs', runRequestSchema],
+  ['PATCH', `/runs/${run.id}`, runChangeSchema],
+]
+
+test('so are requests that the schemas let in, or nearly, whatever is in them', async () => {
+  const strange = fc.constantFrom(...STRANGE)
+  const all = takers().map(([method, path, schema]) => fromSchema(schema, strange).map((body) => ({ method, path, body })))
+  const met = new Map<string, number>()
+  await fc.assert(
+    fc.asyncProperty(fc.oneof(...all), async ({ method, path, body }) => {
+      const response = await server.fetch(`/api/v1${path}`, { method, body: JSON.stringify(body) })
+      const text = path.endsWith('/listings') && response.ok ? '' : await response.text()
+      const problem = response.ok ? null : (JSON.parse(text) as { code?: string; message?: string })
+      expect([response.status < 500, problem === null || (Boolean(problem.code) && Boolean(problem.message))]).toEqual([true, true])
+      if (response.ok) met.set(path, (met.get(path) ?? 0) + 1)
+    }),
+    { numRuns: 3000 },
+  )
+  // Chance that is refused throughout would prove little.
+  expect(met.size).toBeGreaterThan(6)
+}, 180_000)
 
 test('so are addresses that are almost right', async () => {
   const ids = fc.constantFrom('1', '0', '-1', '999999', '2147483648', '9007199254740993', '1e3', '%00', '%E0%A4%A', '..%2f', 'x', '')

@@ -28,7 +28,9 @@ export function loggedError(error: unknown): LoggedError {
     type: error.constructor.name,
     ...(typeof code === 'string' ? { code } : {}),
     ...(names.length > 0 ? { database: Object.fromEntries(names) } : {}),
-    places: behindMessage(error).split('\n').flatMap((line) => /^ {4}at (.*)$/.exec(line)?.[1] ?? []),
+    places: behindMessage(error)
+      .split('\n')
+      .flatMap((line) => /^ {4}at (.*)$/.exec(line)?.[1] ?? []),
     ...(cause === undefined ? {} : { cause: loggedError(cause) }),
   }
 }

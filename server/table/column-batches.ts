@@ -9,7 +9,9 @@ import { recordsNow } from './relation'
 
 /** @param asOf what counts as today: a figure is computed as it is read */
 export function columnBatchesOf(connection: Connection, table: Table, column: Column, asOf: string): AsyncGenerator<ColumnBatch> {
-  return column.feel === null ? columnBatches(connection, recordsNow(table.id), sourceOf(column)) : figureBatches(connection, table, column, asOf)
+  return column.feel === null
+    ? columnBatches(connection, recordsNow(table.id), sourceOf(column))
+    : figureBatches(connection, table, column, asOf)
 }
 
 async function* figureBatches(connection: Connection, table: Table, column: Column, asOf: string): AsyncGenerator<ColumnBatch> {

@@ -89,7 +89,11 @@ export async function retypeStored(connection: Connection, tableId: number, { id
 }
 
 export async function dropStored(connection: Connection, tableId: number): Promise<void> {
-  const figures = await rowsOf<{ name: string }>(connection, "select relname as name from pg_class where relnamespace = 'records'::regnamespace and relkind = 'r' and relname ~ $1", [`^g${tableId}_\\d+$`])
+  const figures = await rowsOf<{ name: string }>(
+    connection,
+    "select relname as name from pg_class where relnamespace = 'records'::regnamespace and relkind = 'r' and relname ~ $1",
+    [`^g${tableId}_\\d+$`],
+  )
   for (const { name } of figures) await connection.query(`drop table records.${name}`)
   const parts = await partsOf(connection, tableId)
   if (parts.length === 0) {
@@ -109,7 +113,9 @@ const partField = (at: number) => `p${at + 1}`
 const partType = (tableId: number, at: number) => `${relationOf(tableId)}_p${at + 1}`
 
 async function createPart(connection: Connection, tableId: number, at: number, columns: readonly StoredColumn[]): Promise<void> {
-  await connection.query(`create type ${partType(tableId, at)} as (${columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`).join(', ')})`)
+  await connection.query(
+    `create type ${partType(tableId, at)} as (${columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`).join(', ')})`,
+  )
 }
 
 /** By part the names of its columns, in their order; none where the table has no parts. */
@@ -141,7 +147,9 @@ async function widen(connection: Connection, tableId: number, columns: readonly 
   await connection.query(`alter table ${relationOf(tableId)} rename to ${before.replace('records.', '')}`)
   const parts = inParts(columns)
   for (const [at, part] of parts.entries()) await createPart(connection, tableId, at, part)
-  await connection.query(`create table ${wideOf(tableId)} (${[OWN_FIELDS, ...parts.map((_, at) => `${partField(at)} ${partType(tableId, at)}`)].join(', ')})`)
+  await connection.query(
+    `create table ${wideOf(tableId)} (${[OWN_FIELDS, ...parts.map((_, at) => `${partField(at)} ${partType(tableId, at)}`)].join(', ')})`,
+  )
   const values = parts.map((part, at) => `row(${part.map(({ id }) => valueOf(id)).join(', ')})::${partType(tableId, at)}`)
   await connection.query(`insert into ${wideOf(tableId)} select record, since, until, written, ${values.join(', ')} from ${before}`)
   await connection.query(`drop table ${before}`)
@@ -157,7 +165,10 @@ async function layView(connection: Connection, tableId: number): Promise<void> {
   const [view, wide] = [relationOf(tableId), wideOf(tableId)]
   await connection.query(`create view ${view} as select ${[...own, ...shown].join(', ')} from ${wide}`)
   const made = parts.map((columns, at) => `row(${columns.map((name) => `new.${name}`).join(', ')})::${partType(tableId, at)}`)
-  const [fields, values] = [[...own, ...parts.map((_, at) => partField(at))], ['new.record', 'coalesce(new.since, 1)', 'new.until', 'new.written', ...made]]
+  const [fields, values] = [
+    [...own, ...parts.map((_, at) => partField(at))],
+    ['new.record', 'coalesce(new.since, 1)', 'new.until', 'new.written', ...made],
+  ]
   await connection.query(`
     create or replace function ${view}_write() returns trigger language plpgsql as $$
     begin

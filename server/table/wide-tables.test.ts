@@ -24,7 +24,15 @@ function cellText(record: number, column: number): string {
 
 const names = Array.from({ length: COLUMNS }, (_, column) => (column === 0 ? 'Tree' : `Assessment of this year number ${column}`))
 const textOf = (records: number, columns = COLUMNS) =>
-  [names.slice(0, columns).map((name) => `"${name}"`).join(','), ...Array.from({ length: records }, (_, record) => Array.from({ length: columns }, (_, column) => `"${cellText(record, column)}"`).join(','))].join('\n')
+  [
+    names
+      .slice(0, columns)
+      .map((name) => `"${name}"`)
+      .join(','),
+    ...Array.from({ length: records }, (_, record) =>
+      Array.from({ length: columns }, (_, column) => `"${cellText(record, column)}"`).join(','),
+    ),
+  ].join('\n')
 
 let server: TemporaryServer
 let table: Table
@@ -70,15 +78,31 @@ test('every value comes in as it was written, and what cannot be read is counted
 
 test('it lies in parts, and one with fewer columns does not', async () => {
   const few = await fresh(200)
-  const kind = async ({ id }: Table) => (await rowOf<{ kind: string }>(server.database, 'select relkind as kind from pg_class where oid = $1::regclass', [`records.t${id}`]))!.kind
+  const kind = async ({ id }: Table) =>
+    (await rowOf<{ kind: string }>(server.database, 'select relkind as kind from pg_class where oid = $1::regclass', [`records.t${id}`]))!
+      .kind
   expect([await kind(table), await kind(few)]).toEqual(['v', 'r'])
 })
 
 test.each<[string, () => Partial<Listing>, number[]]>([
   ['found in any column', () => ({ filters: [{ kind: 'found', text: '7 in 898,' }] }), [8, 18, 28, 38]],
-  ['listed by a range of its last columns', () => ({ filters: [{ kind: 'range', column: columnOf(897), low: null, high: '2097-03-02' }] }), [1, 2, 29, 30]],
+  [
+    'listed by a range of its last columns',
+    () => ({ filters: [{ kind: 'range', column: columnOf(897), low: null, high: '2097-03-02' }] }),
+    [1, 2, 29, 30],
+  ],
   ['listed where a value cannot be read', () => ({ filters: [{ kind: 'unreadable', column: columnOf(701) }] }), [22]],
-  ['sorted by two columns', () => ({ filters: [{ kind: 'range', column: columnOf(897), low: null, high: '2097-03-02' } satisfies Filter], sorts: [{ column: columnOf(897), direction: 'falling' }, { column: columnOf(800), direction: 'falling' }] }), [30, 2, 29, 1]],
+  [
+    'sorted by two columns',
+    () => ({
+      filters: [{ kind: 'range', column: columnOf(897), low: null, high: '2097-03-02' } satisfies Filter],
+      sorts: [
+        { column: columnOf(897), direction: 'falling' },
+        { column: columnOf(800), direction: 'falling' },
+      ],
+    }),
+    [30, 2, 29, 1],
+  ],
 ])('records are %s', async (_, listing, records) => {
   expect(await listed(table, listing())).toEqual(records)
 })
@@ -93,7 +117,11 @@ test('values are corrected in the first and the last part at once, counted, and 
   const [before] = await cellsOf(own, [3])
   const set = [2, 600, 899].map((at) => ({ record: 3, column: own.columns[at]!.id, text: at === 2 ? 'none' : '', seen: before![at]! }))
   const { change: made, table: now } = await change(own, { kind: 'values', reading, cells: set })
-  expect([2, 600, 899].map((at) => [now.columns[at]!.blank, now.columns[at]!.unreadable])).toEqual([[0, 1], [1, 0], [1, 1]])
+  expect([2, 600, 899].map((at) => [now.columns[at]!.blank, now.columns[at]!.unreadable])).toEqual([
+    [0, 1],
+    [1, 0],
+    [1, 1],
+  ])
   const after = written((await cellsOf(own, [3]))[0]!)
   expect(after).toEqual(before!.map((cell, at) => (at === 2 ? 'none' : at === 600 || at === 899 ? null : written([cell])[0])))
   expect((await server.ask('POST', `/tables/${own.id}/changes/${made!.version}/undoing`, {})).status).toBe(200)
@@ -102,7 +130,8 @@ test('values are corrected in the first and the last part at once, counted, and 
 
 test('records and columns come and go, a column becomes of another type, and each is taken back', async () => {
   const own = await fresh()
-  const undo = async (version: number) => expect((await server.ask('POST', `/tables/${own.id}/changes/${version}/undoing`, {})).status).toBe(200)
+  const undo = async (version: number) =>
+    expect((await server.ask('POST', `/tables/${own.id}/changes/${version}/undoing`, {})).status).toBe(200)
   const before = await cellsOf(own, await listed(own))
   const added = await change(own, { kind: 'add records', reading, rows: [[{ column: own.columns[899]!.id, text: '2026-03-02' }]] })
   expect(written((await cellsOf(own, [RECORDS + 1]))[0]!)[899]).toBe('2026-03-02')
@@ -132,7 +161,11 @@ test('a table that grows too wide goes into parts, with its past', async () => {
   const after = await cellsOf(own, await listed(own))
   expect(after.map((cells) => cells.slice(2, -1))).toEqual(before.map((cells) => cells.slice(2)))
   expect(after.map((cells) => cells.at(-1)![0])).toEqual(before.map(() => 'straw'))
-  expect((await server.ask('GET', `/tables/${own.id}/records/1/history`)).body).toMatchObject([{ kind: 'changed' }, { kind: 'changed' }, { kind: 'there from the start' }])
+  expect((await server.ask('GET', `/tables/${own.id}/records/1/history`)).body).toMatchObject([
+    { kind: 'changed' },
+    { kind: 'changed' },
+    { kind: 'there from the start' },
+  ])
   expect((await server.ask('POST', `/tables/${own.id}/changes/2/undoing`, {})).status).toBe(409)
 })
 
@@ -149,7 +182,11 @@ test('a file goes into it, and can be taken back', async () => {
   const { status, body } = await server.ask('POST', `/tables/${own.id}/merges`, { ...merge, isTrial: false })
   expect([status, (body as MergeAnswer).plan]).toEqual([200, trial.plan])
   const after = await cellsOf(own, await listed(own))
-  expect([after.length, written(after[5]!)[1], written(after[RECORDS]!)]).toEqual([RECORDS + 1, 'changed', names.map((_, column) => cellText(RECORDS, column))])
+  expect([after.length, written(after[5]!)[1], written(after[RECORDS]!)]).toEqual([
+    RECORDS + 1,
+    'changed',
+    names.map((_, column) => cellText(RECORDS, column)),
+  ])
   expect((await server.ask('POST', `/tables/${own.id}/changes/${(body as MergeAnswer).change!.version}/undoing`, {})).status).toBe(200)
   expect(await cellsOf(own, await listed(own))).toEqual(before)
 })
@@ -159,7 +196,10 @@ test('it goes out in every format, whole', async () => {
   const csv = await (await took('csv')).text()
   expect(csv.trim().split('\r\n').length).toBe(RECORDS + 1)
   expect(csv).toContain(cellText(RECORDS - 1, COLUMNS - 1))
-  const lines = (await (await took('jsonl')).text()).trim().split('\n').map((line) => JSON.parse(line) as Record<string, unknown>)
+  const lines = (await (await took('jsonl')).text())
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, unknown>)
   expect(lines.map((line) => Object.values(line)[898])).toEqual(Array.from({ length: RECORDS }, (_, record) => cellText(record, 898)))
   const arrow: Arrow = await tableFromIPC(await took('arrow'))
   expect([arrow.numRows, arrow.numCols >= COLUMNS]).toEqual([RECORDS, true])
@@ -182,7 +222,11 @@ test('a gate on one of its last columns is run, and its labelled table goes out'
   expect(run.counts!.records).toBe(RECORDS)
   for (const format of ['csv', 'jsonl']) {
     const text = await (await server.fetch(`/api/v1/runs/${run.id}/labelled.${format}`)).text()
-    expect([format, text.slice(0, 300), text.trim().split('\n').length]).toEqual([format, text.slice(0, 300), RECORDS + (format === 'csv' ? 1 : 0)])
+    expect([format, text.slice(0, 300), text.trim().split('\n').length]).toEqual([
+      format,
+      text.slice(0, 300),
+      RECORDS + (format === 'csv' ? 1 : 0),
+    ])
   }
 })
 
@@ -191,6 +235,8 @@ test('it is removed for good with all that it was made of', async () => {
   expect((await server.ask('DELETE', `/tables/${own.id}`)).status).toBeLessThan(300)
   await server.database.query("update data_table set removed_at = now() - interval '2 days' where id = $1", [own.id])
   await clearRemoved(server.database)
-  const { left } = (await rowOf<{ left: number }>(server.database, 'select count(*)::int as left from pg_class where relname ~ $1', [`^[tw]${own.id}(_|$)`]))!
+  const { left } = (await rowOf<{ left: number }>(server.database, 'select count(*)::int as left from pg_class where relname ~ $1', [
+    `^[tw]${own.id}(_|$)`,
+  ]))!
   expect(left).toBe(0)
 })

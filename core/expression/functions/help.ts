@@ -81,7 +81,11 @@ const LINES: Partial<Record<string, string>> = {
   is: 'whether two values are the same, of the same kind',
 }
 
-export const FUNCTION_HELP: readonly FunctionHelp[] = [...BUILT_IN.values()].map(({ name, variants }) => ({ name, calls: variants.map((variant) => callText(name, variant)), line: LINES[name] ?? '' }))
+export const FUNCTION_HELP: readonly FunctionHelp[] = [...BUILT_IN.values()].map(({ name, variants }) => ({
+  name,
+  calls: variants.map((variant) => callText(name, variant)),
+  line: LINES[name] ?? '',
+}))
 
 function callText(name: string, { parameters }: Variant): string {
   return `${name}(${parameters.map((one) => `${one.name}${one.isOptional ? '?' : one.many === 'rest' ? ' …' : ''}`).join(', ')})`

@@ -127,20 +127,40 @@ async function keepSet(set: SetOfColumns): Promise<void> {
 
       <template v-if="preview">
         <figure v-if="ends" class="spread">
-          <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :height="HEIGHT" width="100%" preserveAspectRatio="none" aria-hidden="true"><rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" /></svg>
-          <figcaption class="second figure"><span>{{ ends.from }}</span><span>{{ ends.to }}</span></figcaption>
+          <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :height="HEIGHT" width="100%" preserveAspectRatio="none" aria-hidden="true">
+            <rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" />
+          </svg>
+          <figcaption class="second figure">
+            <span>{{ ends.from }}</span
+            ><span>{{ ends.to }}</span>
+          </figcaption>
         </figure>
         <ul v-else class="common">
-          <li v-for="one in preview.common" :key="one.value"><span>{{ preview.kind === 'date' ? date(one.value) : one.value }}</span><b class="figure">{{ count(one.records) }}</b></li>
+          <li v-for="one in preview.common" :key="one.value">
+            <span>{{ preview.kind === 'date' ? date(one.value) : one.value }}</span
+            ><b class="figure">{{ count(one.records) }}</b>
+          </li>
         </ul>
         <p class="counts" role="status">
-          <span><b class="figure">{{ count(preview.computed) }}</b> computed<template v-if="preview.of < table.records"> of the first {{ count(preview.of) }}</template></span>
-          <span v-for="one in preview.nothing" :key="one.words"><b class="figure">{{ count(one.records) }}</b> blank: {{ one.words }}</span>
+          <span
+            ><b class="figure">{{ count(preview.computed) }}</b> computed<template v-if="preview.of < table.records">
+              of the first {{ count(preview.of) }}</template
+            ></span
+          >
+          <span v-for="one in preview.nothing" :key="one.words"
+            ><b class="figure">{{ count(one.records) }}</b> blank: {{ one.words }}</span
+          >
         </p>
         <div v-if="preview.working && result" class="working">
           <h2>For the record in focus{{ who ? `, ${who}` : '' }}</h2>
           <p class="figure put">{{ preview.working.text }}</p>
-          <p>= <b class="figure" :class="{ nothing: result.isNothing }">{{ result.words }}</b><span v-if="unit && !result.isNothing" class="second">&nbsp;{{ unit }}</span></p>
+          <p>
+            = <b class="figure" :class="{ nothing: result.isNothing }">{{ result.words }}</b><span
+              v-if="unit && !result.isNothing"
+              class="second"
+              >&nbsp;{{ unit }}</span
+            >
+          </p>
           <p v-if="preview.working.lengths" class="second">In full: {{ lengthWords(preview.working.lengths) }}</p>
         </div>
         <p v-else class="second">Put the focus on a record to see how it comes about there.</p>
@@ -156,7 +176,12 @@ async function keepSet(set: SetOfColumns): Promise<void> {
       <template v-if="offers.length > 0">
         <h2>{{ feel.trim() === '' ? 'Figures, in a sentence' : 'Other figures, in a sentence' }}</h2>
         <ul class="offers">
-          <li v-for="offer in offers" :key="offer.words"><button class="plain-button" type="button" @click="draft.begin(offer.part)"><span>{{ offer.words }}</span><span class="second about">{{ offer.about }}</span></button></li>
+          <li v-for="offer in offers" :key="offer.words">
+            <button class="plain-button" type="button" @click="draft.begin(offer.part)">
+              <span>{{ offer.words }}</span
+              ><span class="second about">{{ offer.about }}</span>
+            </button>
+          </li>
         </ul>
       </template>
     </form>

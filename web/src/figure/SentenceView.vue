@@ -21,13 +21,30 @@ function typed(event: Event, take: (value: string) => Recipe, before: string): v
       <template v-if="typeof piece === 'string'">{{ piece }}</template>
       <v-menu v-else-if="'words' in piece">
         <template #activator="{ props: menu }">
-          <button v-bind="menu" class="plain-button word" type="button" :data-choice="piece.label">{{ piece.words }}<span class="visually-hidden">, {{ piece.label }}</span></button>
+          <button v-bind="menu" class="plain-button word" type="button" :data-choice="piece.label">
+            {{ piece.words }}<span class="visually-hidden">, {{ piece.label }}</span>
+          </button>
         </template>
         <v-list density="compact" :aria-label="piece.label">
-          <v-list-item v-for="option in piece.options" :key="option.value" :active="option.words === piece.words" :title="option.words" @click="emit('take', piece.take(option.value))" />
+          <v-list-item
+            v-for="option in piece.options"
+            :key="option.value"
+            :active="option.words === piece.words"
+            :title="option.words"
+            @click="emit('take', piece.take(option.value))"
+          />
         </v-list>
       </v-menu>
-      <input v-else class="word number figure" :value="number(piece.number)" :aria-label="piece.label" :size="Math.max(2, piece.number.length)" maxlength="20" @change="typed($event, piece.take, piece.number)" @keydown.enter.prevent="($event.target as HTMLInputElement).blur()" />
+      <input
+        v-else
+        class="word number figure"
+        :value="number(piece.number)"
+        :aria-label="piece.label"
+        :size="Math.max(2, piece.number.length)"
+        maxlength="20"
+        @change="typed($event, piece.take, piece.number)"
+        @keydown.enter.prevent="($event.target as HTMLInputElement).blur()"
+      />
     </template>
   </p>
 </template>

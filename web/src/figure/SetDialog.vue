@@ -31,13 +31,32 @@ function keep(): void {
         <v-text-field v-model="name" label="Name" maxlength="200" autofocus />
         <v-radio-group v-model="kind" hide-details density="compact">
           <v-radio value="names" label="All columns of numbers that are named like this, also later ones" />
-          <v-text-field v-if="kind === 'names'" v-model="like" class="like" label="Named like" placeholder="Module *" maxlength="200" hint="* stands for whatever may be there" persistent-hint />
+          <v-text-field
+            v-if="kind === 'names'"
+            v-model="like"
+            class="like"
+            label="Named like"
+            placeholder="Module *"
+            maxlength="200"
+            hint="* stands for whatever may be there"
+            persistent-hint
+          />
           <v-radio value="columns" label="Those that are chosen here" />
         </v-radio-group>
         <div v-if="kind === 'columns'" class="choices">
-          <v-checkbox v-for="column in candidates" :key="column.id" v-model="chosen" :value="column.id" :label="column.name" hide-details density="compact" />
+          <v-checkbox
+            v-for="column in candidates"
+            :key="column.id"
+            v-model="chosen"
+            :value="column.id"
+            :label="column.name"
+            hide-details
+            density="compact"
+          />
         </div>
-        <p class="second" role="status">{{ members.length === 0 ? 'No column is in it so.' : `In it: ${members.map((one) => one.name).join(', ')}.` }}</p>
+        <p class="second" role="status">
+          {{ members.length === 0 ? 'No column is in it so.' : `In it: ${members.map((one) => one.name).join(', ')}.` }}
+        </p>
         <footer>
           <v-btn class="primary" type="submit" :disabled="name.trim() === '' || members.length === 0">Keep the set</v-btn>
           <v-btn @click="emit('close')">Cancel</v-btn>

@@ -20,6 +20,16 @@ test('all there is where it is asked for', () => {
 
 test('what stands before stays, and the caret comes to stand within the brackets', () => {
   const { from, options } = completionsFor('2 * round half u', NAMES, false)!
-  expect([from, options[0]]).toEqual([4, { label: 'round half up', insert: 'round half up()', back: 1, kind: 'function', detail: '(n, scale?)', info: expect.stringContaining('halves away from zero') as string }])
+  expect([from, options[0]]).toEqual([
+    4,
+    {
+      label: 'round half up',
+      insert: 'round half up()',
+      back: 1,
+      kind: 'function',
+      detail: '(n, scale?)',
+      info: expect.stringContaining('halves away from zero') as string,
+    },
+  ])
   expect(completionsFor('toda', NAMES, false)!.options[0]).toMatchObject({ insert: 'today()', back: 0 })
 })

@@ -17,7 +17,24 @@ export interface Completion {
   info: string
 }
 
-const WORDS = ['and', 'or', 'not(', 'if', 'then', 'else', 'between', 'in', 'for', 'return', 'some', 'every', 'satisfies', 'null', 'true', 'false']
+const WORDS = [
+  'and',
+  'or',
+  'not(',
+  'if',
+  'then',
+  'else',
+  'between',
+  'in',
+  'for',
+  'return',
+  'some',
+  'every',
+  'satisfies',
+  'null',
+  'true',
+  'false',
+]
 /** Longer than this nobody remembers what a name began with. */
 const LONGEST = 60
 
@@ -58,10 +75,24 @@ function nameCompletion({ name, detail }: Name): Completion {
 
 function functionCompletion({ name, calls, line }: (typeof FUNCTION_HELP)[number]): Completion {
   const hasNothing = calls.every((call) => call === `${name}()`)
-  return { label: name, insert: `${name}()`, back: hasNothing ? 0 : 1, kind: 'function', detail: calls[0]!.slice(name.length), info: [line, ...calls.slice(1)].filter((text) => text !== '').join(' · ') }
+  return {
+    label: name,
+    insert: `${name}()`,
+    back: hasNothing ? 0 : 1,
+    kind: 'function',
+    detail: calls[0]!.slice(name.length),
+    info: [line, ...calls.slice(1)].filter((text) => text !== '').join(' · '),
+  }
 }
 
 function wordCompletion(word: string): Completion {
   const isCall = word.endsWith('(')
-  return { label: isCall ? word.slice(0, -1) : word, insert: isCall ? `${word})` : word, back: isCall ? 1 : 0, kind: 'word', detail: '', info: '' }
+  return {
+    label: isCall ? word.slice(0, -1) : word,
+    insert: isCall ? `${word})` : word,
+    back: isCall ? 1 : 0,
+    kind: 'word',
+    detail: '',
+    info: '',
+  }
 }

@@ -69,7 +69,11 @@ export function neededColumns({ columns, sets, name }: Pick<FigureAsked, 'column
 }
 
 /** @param records their numbers, ascending. @param columnOf the values of a column by its id */
-export function previewFigure({ columns, sets, name, asOf, record, since }: FigureAsked, records: Int32Array, columnOf: (id: number) => Column): Previewed {
+export function previewFigure(
+  { columns, sets, name, asOf, record, since }: FigureAsked,
+  records: Int32Array,
+  columnOf: (id: number) => Column,
+): Previewed {
   const { figures, troubles } = tableFigures({ columns, sets })
   const trouble = troubles.get(name)
   if (trouble) return { trouble: troubleWords(trouble) }
@@ -93,7 +97,13 @@ export function previewFigure({ columns, sets, name, asOf, record, since }: Figu
     spread: doubles && histogram(doubles),
     common: doubles ? [] : commonest(values, name, of),
     nothing: reasons(nothing, (at) => values.nothingAt(name, at)),
-    working: place < 0 ? null : { ...workingAt(values, figure.tree, name, place), lengths: since === null ? null : lengthsAt(values, since, place, parseDate(asOf)!) },
+    working:
+      place < 0
+        ? null
+        : {
+            ...workingAt(values, figure.tree, name, place),
+            lengths: since === null ? null : lengthsAt(values, since, place, parseDate(asOf)!),
+          },
   }
 }
 
@@ -119,7 +129,10 @@ function commonest(values: FigureValues, name: string, of: number): { value: str
     const value = values.valueAt(name, at)
     if (value !== null) counts.set(textOfValue(value), (counts.get(textOfValue(value)) ?? 0) + 1)
   }
-  return [...counts].sort((a, b) => b[1] - a[1]).slice(0, MOST_COMMON).map(([value, records]) => ({ value, records }))
+  return [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_COMMON)
+    .map(([value, records]) => ({ value, records }))
 }
 
 /** The commonest first. Of very many only some are asked, and the others are taken to be like them. */

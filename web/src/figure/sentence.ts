@@ -1,7 +1,17 @@
 /** A recipe as a sentence with choices in it: pieces of text, and words that can be changed in place. */
 import type { Column, SetOfColumns } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
-import { type BlankWay, BLANK_WAYS, type FigureRounding, type Gathering, GATHERINGS, type Length, LENGTHS, type Part, type Recipe } from '@dime-gate/core/figure/recipe'
+import {
+  type BlankWay,
+  BLANK_WAYS,
+  type FigureRounding,
+  type Gathering,
+  GATHERINGS,
+  type Length,
+  LENGTHS,
+  type Part,
+  type Recipe,
+} from '@dime-gate/core/figure/recipe'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 
 export interface Choice {
@@ -38,56 +48,146 @@ export function subjectsOf(columns: readonly Column[], sets: readonly SetOfColum
   }
 }
 
-const GATHERING_WORDS: Record<Gathering, string> = { mean: 'the mean', sum: 'the total', max: 'the best', min: 'the lowest', median: 'the middle one', count: 'how many there are' }
-const BLANK_WORDS: Record<BlankWay, string> = { 'leave out': 'leaving out what is blank', 'count as nothing': 'counting what is blank as 0', hold: 'and nothing while any is blank' }
-const LENGTH_WORDS: Record<Length, string> = { 'completed years': 'the completed years', 'completed months': 'the completed months', days: 'the days' }
+const GATHERING_WORDS: Record<Gathering, string> = {
+  mean: 'the mean',
+  sum: 'the total',
+  max: 'the best',
+  min: 'the lowest',
+  median: 'the middle one',
+  count: 'how many there are',
+}
+const BLANK_WORDS: Record<BlankWay, string> = {
+  'leave out': 'leaving out what is blank',
+  'count as nothing': 'counting what is blank as 0',
+  hold: 'and nothing while any is blank',
+}
+const LENGTH_WORDS: Record<Length, string> = {
+  'completed years': 'the completed years',
+  'completed months': 'the completed months',
+  days: 'the days',
+}
 
 export function sentenceOf(recipe: Recipe, subjects: Subjects): Piece[] {
   const { part } = recipe
   const of = (next: Part): Recipe => ({ ...recipe, part: next })
-  const choice = <Value extends string>(label: string, value: Value, options: readonly Value[], words: (value: Value) => string, take: (value: Value) => Part): Choice => ({
+  const choice = <Value extends string>(
+    label: string,
+    value: Value,
+    options: readonly Value[],
+    words: (value: Value) => string,
+    take: (value: Value) => Part,
+  ): Choice => ({
     label,
     words: words(value),
     options: (options.includes(value) ? options : [value, ...options]).map((one) => ({ value: one, words: words(one) })),
     take: (taken) => of(take(taken as Value)),
   })
-  const named = (label: string, value: string, options: readonly string[], take: (value: string) => Part) => choice(label, value, options, (name) => name, take)
+  const named = (label: string, value: string, options: readonly string[], take: (value: string) => Part) =>
+    choice(label, value, options, (name) => name, take)
   const pieces = (): Piece[] => {
     switch (part.kind) {
       case 'gather': {
-        const start: Piece[] = [choice('what of them', part.how, GATHERINGS, (how) => GATHERING_WORDS[how], (how) => ({ ...part, how })), ' of ', named('column set', part.set, subjects.sets, (set) => ({ ...part, set }))]
-        return part.how === 'count' ? start : [...start, ', ', choice('blanks', part.blanks, BLANK_WAYS, (way) => BLANK_WORDS[way], (blanks) => ({ ...part, blanks }))]
+        const start: Piece[] = [
+          choice(
+            'what of them',
+            part.how,
+            GATHERINGS,
+            (how) => GATHERING_WORDS[how],
+            (how) => ({ ...part, how }),
+          ),
+          ' of ',
+          named('column set', part.set, subjects.sets, (set) => ({ ...part, set })),
+        ]
+        return part.how === 'count'
+          ? start
+          : [
+              ...start,
+              ', ',
+              choice(
+                'blanks',
+                part.blanks,
+                BLANK_WAYS,
+                (way) => BLANK_WORDS[way],
+                (blanks) => ({ ...part, blanks }),
+              ),
+            ]
       }
       case 'full marks':
-        return ['the percent of full marks reached in ', named('column set', part.set, subjects.sets, (set) => ({ ...part, set })), ', each out of ', { label: 'full marks', number: part.marks, take: (marks) => of({ ...part, marks }) }]
+        return [
+          'the percent of full marks reached in ',
+          named('column set', part.set, subjects.sets, (set) => ({ ...part, set })),
+          ', each out of ',
+          { label: 'full marks', number: part.marks, take: (marks) => of({ ...part, marks }) },
+        ]
       case 'weighted mean':
-        return ['the weighted mean of ', ...part.of.flatMap(({ name, weight }, at): Piece[] => [
-          ...(at === 0 ? [] : [at === part.of.length - 1 ? ' and ' : ', ']),
-          named(`column ${at + 1}`, name, subjects.numbers, (taken) => ({ ...part, of: part.of.map((one, index) => (index === at ? { ...one, name: taken } : one)) })),
-          ' × ',
-          { label: `weight of ${name}`, number: weight, take: (taken) => of({ ...part, of: part.of.map((one, index) => (index === at ? { ...one, weight: taken } : one)) }) },
-        ])]
+        return [
+          'the weighted mean of ',
+          ...part.of.flatMap(({ name, weight }, at): Piece[] => [
+            ...(at === 0 ? [] : [at === part.of.length - 1 ? ' and ' : ', ']),
+            named(`column ${at + 1}`, name, subjects.numbers, (taken) => ({
+              ...part,
+              of: part.of.map((one, index) => (index === at ? { ...one, name: taken } : one)),
+            })),
+            ' × ',
+            {
+              label: `weight of ${name}`,
+              number: weight,
+              take: (taken) => of({ ...part, of: part.of.map((one, index) => (index === at ? { ...one, weight: taken } : one)) }),
+            },
+          ]),
+        ]
       case 'ratio':
         return [
           ...(part.times === '1' ? [] : [{ label: 'times', number: part.times, take: (times: string) => of({ ...part, times }) }, ' × ']),
-          named('over', part.over, subjects.numbers, (over) => ({ ...part, over })), ' for each ', named('under', part.under, subjects.numbers, (under) => ({ ...part, under })),
+          named('over', part.over, subjects.numbers, (over) => ({ ...part, over })),
+          ' for each ',
+          named('under', part.under, subjects.numbers, (under) => ({ ...part, under })),
         ]
       case 'product':
-        return [named('one', part.one, subjects.numbers, (one) => ({ ...part, one })), ' times ', named('other', part.other, subjects.numbers, (other) => ({ ...part, other }))]
+        return [
+          named('one', part.one, subjects.numbers, (one) => ({ ...part, one })),
+          ' times ',
+          named('other', part.other, subjects.numbers, (other) => ({ ...part, other })),
+        ]
       case 'difference':
-        return [named('of', part.of, subjects.numbers, (of) => ({ ...part, of })), ' less ', named('less', part.less, subjects.numbers, (less) => ({ ...part, less }))]
+        return [
+          named('of', part.of, subjects.numbers, (of) => ({ ...part, of })),
+          ' less ',
+          named('less', part.less, subjects.numbers, (less) => ({ ...part, less })),
+        ]
       case 'growth':
-        return ['the percent by which ', named('now', part.now, subjects.numbers, (now) => ({ ...part, now })), ' is above ', named('before', part.before, subjects.numbers, (before) => ({ ...part, before }))]
+        return [
+          'the percent by which ',
+          named('now', part.now, subjects.numbers, (now) => ({ ...part, now })),
+          ' is above ',
+          named('before', part.before, subjects.numbers, (before) => ({ ...part, before })),
+        ]
       case 'days until':
         return ['the days from the as-of date until ', named('date', part.date, subjects.dates, (date) => ({ ...part, date }))]
       case 'length since':
-        return [choice('counted in', part.as, LENGTHS, (as) => LENGTH_WORDS[as], (as) => ({ ...part, as })), ' since ', named('date', part.date, subjects.dates, (date) => ({ ...part, date })), ', up to the as-of date']
+        return [
+          choice(
+            'counted in',
+            part.as,
+            LENGTHS,
+            (as) => LENGTH_WORDS[as],
+            (as) => ({ ...part, as }),
+          ),
+          ' since ',
+          named('date', part.date, subjects.dates, (date) => ({ ...part, date })),
+          ', up to the as-of date',
+        ]
     }
   }
   return [...pieces(), ...roundingPieces(recipe)]
 }
 
-const ROUNDING_WORDS: Record<FigureRounding['how'] | 'none', string> = { none: 'not rounded', 'half up': 'rounded, halves up', 'half even': 'rounded, halves to the even digit', down: 'cut off' }
+const ROUNDING_WORDS: Record<FigureRounding['how'] | 'none', string> = {
+  none: 'not rounded',
+  'half up': 'rounded, halves up',
+  'half even': 'rounded, halves to the even digit',
+  down: 'cut off',
+}
 
 function roundingPieces(recipe: Recipe): Piece[] {
   const { part, rounding } = recipe
@@ -100,7 +200,11 @@ function roundingPieces(recipe: Recipe): Piece[] {
     take: (value) => ({ part, rounding: value === 'none' ? null : { how: value as FigureRounding['how'], places: rounding?.places ?? 1 } }),
   }
   if (!rounding) return [', ', how]
-  const places: NumberPiece = { label: 'places', number: String(rounding.places), take: (text) => ({ part, rounding: { ...rounding, places: placesOf(text) ?? rounding.places } }) }
+  const places: NumberPiece = {
+    label: 'places',
+    number: String(rounding.places),
+    take: (text) => ({ part, rounding: { ...rounding, places: placesOf(text) ?? rounding.places } }),
+  }
   return [', ', how, ' to ', places, rounding.places === 1 ? ' place' : ' places']
 }
 
@@ -109,19 +213,40 @@ function placesOf(text: string): number | null {
 }
 
 /** Sentences that make sense of a table, each with what it would be about. */
-export function proposals({ sets, numbers, dates }: Subjects, marksOf: (set: string) => string | null): { words: string; about: string; part: Part }[] {
+export function proposals(
+  { sets, numbers, dates }: Subjects,
+  marksOf: (set: string) => string | null,
+): { words: string; about: string; part: Part }[] {
   const [set] = sets
   const [one, other] = numbers
   const [date] = dates
   const marks = set === undefined ? null : marksOf(set)
   return [
-    ...(set === undefined ? [] : [{ words: 'mean, total, best, lowest, how many', about: set, part: { kind: 'gather', how: 'mean', set, blanks: 'leave out' } as Part }]),
-    ...(set === undefined ? [] : [{ words: 'percent of full marks', about: set, part: { kind: 'full marks', set, marks: marks ?? '100' } as Part }]),
+    ...(set === undefined
+      ? []
+      : [
+          {
+            words: 'mean, total, best, lowest, how many',
+            about: set,
+            part: { kind: 'gather', how: 'mean', set, blanks: 'leave out' } as Part,
+          },
+        ]),
+    ...(set === undefined
+      ? []
+      : [{ words: 'percent of full marks', about: set, part: { kind: 'full marks', set, marks: marks ?? '100' } as Part }]),
     ...(one === undefined || other === undefined
       ? []
       : [
-          { words: 'weighted mean', about: `${one}, ${other}`, part: { kind: 'weighted mean', of: [one, other].map((name, at) => ({ name, weight: at === 0 ? '2' : '1' })) } as Part },
-          { words: 'ratio of two columns', about: `${one}, ${other}`, part: { kind: 'ratio', over: one, under: other, times: '1' } as Part },
+          {
+            words: 'weighted mean',
+            about: `${one}, ${other}`,
+            part: { kind: 'weighted mean', of: [one, other].map((name, at) => ({ name, weight: at === 0 ? '2' : '1' })) } as Part,
+          },
+          {
+            words: 'ratio of two columns',
+            about: `${one}, ${other}`,
+            part: { kind: 'ratio', over: one, under: other, times: '1' } as Part,
+          },
           { words: 'product of two columns', about: `${one}, ${other}`, part: { kind: 'product', one, other } as Part },
           { words: 'difference', about: `${one}, ${other}`, part: { kind: 'difference', of: other, less: one } as Part },
           { words: 'growth in percent', about: `${one}, ${other}`, part: { kind: 'growth', now: other, before: one } as Part },
@@ -130,7 +255,11 @@ export function proposals({ sets, numbers, dates }: Subjects, marksOf: (set: str
       ? []
       : [
           { words: 'days until a date', about: dates.join(', '), part: { kind: 'days until', date: dates.at(-1)! } as Part },
-          { words: 'completed years, months, or days since a date', about: dates.join(', '), part: { kind: 'length since', date, as: 'completed years' } as Part },
+          {
+            words: 'completed years, months, or days since a date',
+            about: dates.join(', '),
+            part: { kind: 'length since', date, as: 'completed years' } as Part,
+          },
         ]),
   ]
 }
@@ -144,7 +273,9 @@ export function guessedSets(columns: readonly Column[], sets: readonly SetOfColu
     if (start && isNumeric(type) && feel === null && !taken.has(id)) groups.set(start, (groups.get(start) ?? 0) + 1)
   }
   const names = new Set([...columns.map(({ name }) => name), ...sets.map(({ name }) => name)])
-  return [...groups].filter(([, members]) => members > 1).map(([start]) => ({ name: plural(start, names), by: { kind: 'names', like: `${start} *` } }))
+  return [...groups]
+    .filter(([, members]) => members > 1)
+    .map(([start]) => ({ name: plural(start, names), by: { kind: 'names', like: `${start} *` } }))
 }
 
 function plural(start: string, taken: ReadonlySet<string>): string {
@@ -155,6 +286,9 @@ function plural(start: string, taken: ReadonlySet<string>): string {
 /** Who is in a set, in words. */
 export function setWords(set: SetOfColumns, columns: readonly Column[]): string {
   const names = membersOfSet(set, columns).map(({ name }) => name)
-  const told = names.length === 0 ? 'no column yet' : names.length > 4 ? `${names[0]!} to ${names.at(-1)!}, ${names.length} columns` : names.join(', ')
-  return set.by.kind === 'names' ? `${set.name} is ${told}, and any column of numbers named “${set.by.like.replaceAll('*', '…')}” that comes later.` : `${set.name} is ${told}.`
+  const told =
+    names.length === 0 ? 'no column yet' : names.length > 4 ? `${names[0]!} to ${names.at(-1)!}, ${names.length} columns` : names.join(', ')
+  return set.by.kind === 'names'
+    ? `${set.name} is ${told}, and any column of numbers named “${set.by.like.replaceAll('*', '…')}” that comes later.`
+    : `${set.name} is ${told}.`
 }

@@ -1,21 +1,33 @@
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, plainColumn, type Table } from '@dime-gate/contract/table'
 import { effectScope, nextTick, ref, shallowRef } from 'vue'
 import type { FigureAsked, Previewed } from './preview'
 import { useFigureDraft } from './useFigureDraft'
 
-const column = (id: number, name: string, more: Partial<Column> = {}): Column => ({
-  id, header: name, name, unit: '', type: 'number', fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0, feel: null, ...more,
-})
-const COLUMNS = [column(1, 'Trainee', { type: 'text' }), column(2, 'Module 1', { fullMarks: '5' }), column(3, 'Module 2', { fullMarks: '5' }), column(4, 'Height', { unit: 'm' }), column(5, 'Trunk', { unit: 'cm' })]
+const column = plainColumn
+const COLUMNS = [
+  column(1, 'Trainee', { type: 'text' }),
+  column(2, 'Module 1', { fullMarks: '5' }),
+  column(3, 'Module 2', { fullMarks: '5' }),
+  column(4, 'Height', { unit: 'm' }),
+  column(5, 'Trunk', { unit: 'cm' }),
+]
 const FINE = { kind: 'number', computed: 1, of: 1, spread: null, common: [], nothing: [], working: null } as Previewed
 
-function draft({ figure = null as Column | null, columns = COLUMNS, sets = [] as Table['sets'], answers = [] as (() => Promise<Previewed>)[] } = {}) {
+function draft({
+  figure = null as Column | null,
+  columns = COLUMNS,
+  sets = [] as Table['sets'],
+  answers = [] as (() => Promise<Previewed>)[],
+} = {}) {
   const asked: FigureAsked[] = []
   const table = shallowRef({ id: 1, version: 1, columns, sets } as unknown as Table)
   const scope = effectScope()
   const made = scope.run(() =>
     useFigureDraft({
-      table, figure, asOf: ref('2026-03-02'), record: ref(null),
+      table,
+      figure,
+      asOf: ref('2026-03-02'),
+      record: ref(null),
       preview: async (one) => {
         asked.push(one)
         return (await answers.shift()?.()) ?? FINE

@@ -1,6 +1,6 @@
 /** A figure as somebody writes it: its name, unit, sentence and expression, and what it would come to. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
-import type { Column, SetOfColumns, Table } from '@dime-gate/contract/table'
+import { type Column, plainColumn, type SetOfColumns, type Table } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
@@ -47,12 +47,21 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
       { name: wholeSetName(set.name), detail: 'with its blanks' },
     ]),
   ])
-  const recipe = computed(() => recipeOf(feel.value, names.value.map((one) => one.name), allSets.value.map((one) => one.name)))
+  const recipe = computed(() =>
+    recipeOf(
+      feel.value,
+      names.value.map((one) => one.name),
+      allSets.value.map((one) => one.name),
+    ),
+  )
   const sentence = computed(() => recipe.value && sentenceOf(recipe.value, subjects.value))
   const offers = computed(() => proposals(subjects.value, marksOf))
   /** Sets that the expression names. */
   const used = computed(() => {
-    const parsed = parseExpression(feel.value, names.value.map((one) => one.name))
+    const parsed = parseExpression(
+      feel.value,
+      names.value.map((one) => one.name),
+    )
     const named = 'tree' in parsed ? freeNames(parsed.tree) : []
     return allSets.value.filter((set) => named.includes(set.name) || named.includes(wholeSetName(set.name)))
   })
@@ -68,7 +77,9 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
   /** Of a column, or of a set whose columns agree; full marks are a unit too. */
   function unitOf(of: string): string {
     const set = allSets.value.find((one) => one.name === of)
-    const columns = set ? membersOfSet(set, table.value.columns).map(({ id }) => columnOf(id)) : table.value.columns.filter((column) => column.name === of)
+    const columns = set
+      ? membersOfSet(set, table.value.columns).map(({ id }) => columnOf(id))
+      : table.value.columns.filter((column) => column.name === of)
     const units = new Set(columns.map((column) => column.unit || (column.fullMarks === null ? '' : `of ${column.fullMarks}`)))
     return units.size === 1 ? [...units][0]! : ''
   }
@@ -107,9 +118,7 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
 
   /** The table's columns with the figure in its place. */
   const columns = computed((): Column[] => {
-    const own: Column = {
-      id: figure?.id ?? NEW, name: ownName, header: '', unit: '', type: 'number', fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0, feel: feel.value,
-    }
+    const own = plainColumn(figure?.id ?? NEW, ownName, { feel: feel.value })
     return figure ? table.value.columns.map((column) => (column.id === figure.id ? own : column)) : [...table.value.columns, own]
   })
 
@@ -124,7 +133,14 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
       }
       const part = recipe.value?.part
       const since = part?.kind === 'length since' ? part.date : null
-      const found = await preview({ columns: columns.value, sets: allSets.value, name: ownName, asOf: asOf.value, record: record.value, since })
+      const found = await preview({
+        columns: columns.value,
+        sets: allSets.value,
+        name: ownName,
+        asOf: asOf.value,
+        record: record.value,
+        since,
+      })
       if (mine === asking) shown.value = found
     },
     { immediate: true },
@@ -141,5 +157,11 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
 }
 
 const WORDS: Record<Exclude<Part['kind'], 'gather' | 'full marks'>, string> = {
-  'weighted mean': 'Weighted mean', ratio: 'Ratio', product: 'Product', difference: 'Difference', growth: 'Growth', 'days until': 'Days left', 'length since': 'Length of service',
+  'weighted mean': 'Weighted mean',
+  ratio: 'Ratio',
+  product: 'Product',
+  difference: 'Difference',
+  growth: 'Growth',
+  'days until': 'Days left',
+  'length since': 'Length of service',
 }
