@@ -7,7 +7,7 @@ import type { LoweredInput } from '../rule/rules'
 import { hasBit } from '../table/bitmap'
 import type { Cell } from '../table/cells'
 import type { NumberColumn } from '../table/number-column'
-import { type Column, columnOf, recordAt, type Table } from '../table/table'
+import { type Column, columnOf, recordAt, type Table, valueTextAt } from '../table/table'
 import { decimalTextOf } from '../value/number'
 import type { DateValue, Value, ValueKind } from '../value/value'
 import { textOfValue } from '../value/value-text'
@@ -107,18 +107,40 @@ export class FigureValues {
 
   private cells(name: string): Cell[] {
     const vector = inputColumns(this.table, { inputs: this.inputs }, this.today).input(name)
+    const inDecimals = this.inDecimals(name)
     const cells = new Array<Cell>(this.length)
     for (let at = 0; at < this.length; at++) {
       if (vector?.kind === 'number' && !hasBit(vector.valid, at)) cells[at] = null
       else if (vector?.kind === 'number' && standsFor(vector, at)) cells[at] = decimalTextOf(vector.doubles[at]!)
-      else {
-        const value = this.valueAt(name, at)
-        cells[at] = value === null ? null : textOfValue(value)
-      }
+      else cells[at] = inDecimals(at)
     }
     return cells
   }
+
+  /** What measured values come to repeats itself, and to reckon with decimals takes many times as long as to look it up. */
+  private inDecimals(name: string): (at: number) => string | null {
+    const { needs } = this.figures.find((figure) => figure.name === name)!
+    const columns = needs.map((need) => this.table.columns.get(need) as Column)
+    const known = new Map<string, string | null>()
+    return (at) => {
+      let key = ''
+      for (const column of columns) {
+        const text = valueTextAt(column, at)
+        // Its length says where a text ends, whatever is in it.
+        key += text === null ? '-' : `${text.length}:${text}`
+      }
+      const before = known.get(key)
+      if (before !== undefined) return before
+      const value = this.valueAt(name, at)
+      const text = value === null ? null : textOfValue(value)
+      if (known.size < MOST_KNOWN) known.set(key, text)
+      return text
+    }
+  }
 }
+
+/** Beyond, values hardly repeat themselves. */
+const MOST_KNOWN = 100_000
 
 function input(name: string, type: ValueKind): LoweredInput {
   return {

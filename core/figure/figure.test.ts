@@ -114,3 +114,10 @@ test('one that is wrong keeps no other from being computed', () => {
   const { figures, troubles } = figuresOf([...COLUMNS, figure('Wrong', 'Crew + 1'), figure('Right', 'Module 1')], [MODULES])
   expect([figures.map(({ name }) => name), [...troubles.keys()]]).toEqual([['Right'], ['Wrong']])
 })
+
+test('what repeats itself comes to the same, whatever texts are made of', () => {
+  const columns = [given('A', 'text'), given('B', 'text'), { ...figure('F', 'A + "|" + B'), kind: 'text' as const }]
+  const cells: Record<string, Cell[]> = { A: ['1:a', '1', null, '1:a', 'a1:', ''], B: ['b', ':ab', 'b', 'b', 'b', '-'] }
+  const values = new FigureValues(figuresOf(columns, []).figures, [], 6, (name) => columnOf('text', cells[name]!), TODAY)
+  expect([0, 1, 2, 3, 4, 5].map((at) => valueTextAt(values.column('F'), at))).toEqual(['1:a|b', '1|:ab', null, '1:a|b', 'a1:|b', '|-'])
+})

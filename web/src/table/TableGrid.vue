@@ -58,8 +58,9 @@ let ahead = ''
 
 const rows = useVirtualizer(computed(() => ({ count: props.order.length, getScrollElement: () => scroller.value, estimateSize: () => ROW, overscan: 10 })))
 const stuck = computed(() => props.columns.filter(({ isIdentity }) => isIdentity).length)
-/** Where each column begins, those that stay in view left out. */
-const free = useVirtualizer(computed(() => ({ horizontal: true, count: props.columns.length - stuck.value, getScrollElement: () => scroller.value, estimateSize: (at: number) => props.widths[at + stuck.value]!, overscan: 2 })))
+const stuckWidth = computed(() => props.widths.slice(0, stuck.value).reduce((sum, width) => sum + width, 0))
+/** Where each column begins, those that stay in view left out: these cover as much of what is in view as they are wide. */
+const free = useVirtualizer(computed(() => ({ horizontal: true, count: props.columns.length - stuck.value, getScrollElement: () => scroller.value, estimateSize: (at: number) => props.widths[at + stuck.value]!, overscan: 2, scrollPaddingEnd: stuckWidth.value })))
 watch(() => props.widths, () => free.value.measure())
 
 const shownColumns = computed(() => {
@@ -72,7 +73,6 @@ const shownColumns = computed(() => {
     columns: [...Array.from({ length: stuck.value }, (_, at) => at), ...items.map(({ index }) => index + stuck.value)],
   }
 })
-const stuckWidth = computed(() => props.widths.slice(0, stuck.value).reduce((sum, width) => sum + width, 0))
 const template = computed(() => {
   const { before, after, columns } = shownColumns.value
   return [...columns.slice(0, stuck.value).map((at) => `${props.widths[at]!}px`), `${before}px`, ...columns.slice(stuck.value).map((at) => `${props.widths[at]!}px`), `${after}px`, '1fr'].join(' ')

@@ -5,7 +5,7 @@ import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
 import type { Column } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
 import FigureAside from '../figure/FigureAside.vue'
@@ -119,20 +119,27 @@ async function keepColumn(settings: ColumnSettings): Promise<void> {
   isAdding.value = false
 }
 
-/** Another figure begins anew beside the table. */
+/** @param figure null for a new one */
 function write(figure: Column | null): void {
   writing.value = figure
+  if (figure) comeIntoView(figure.name)
 }
 
-/** It comes into view beside whoever was looked at. */
 function figureKept(name: string): void {
   writing.value = undefined
-  void nextTick(() => {
+  comeIntoView(name)
+  notices.say(`“${name}” is kept, and follows whatever is changed.`)
+}
+
+/** A column, beside whoever was looked at, once the page has taken its new shape. */
+function comeIntoView(name: string): void {
+  // The list learns of its new width one frame later.
+  const later = (act: () => void) => requestAnimationFrame(() => requestAnimationFrame(act))
+  later(() => {
     const column = columns.value.findIndex((one) => one.name === name)
     const row = focused.value && order.value ? order.value.indexOf(focused.value.record) : -1
-    if (column >= 0) grid.value?.goTo({ row: Math.max(0, row), column })
+    if (column >= 0 && order.value && order.value.length > 0) grid.value?.goTo({ row: Math.max(0, row), column })
   })
-  notices.say(`“${name}” is kept, and follows whatever is changed.`)
 }
 
 /** What is computed is not typed: what it comes from is. */
@@ -260,6 +267,7 @@ header .v-btn, .kept { flex: none; }
 @media (max-width: 1000px) {
   header { flex-wrap: wrap; }
   .from { white-space: normal; }
+  h1 { max-width: 100%; }
 }
 @media (max-width: 640px) {
   .beside, .beside.writing { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
