@@ -32,7 +32,6 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
     if (isFresh(state, table, day)) return
     const { generation } = (await rowOf<{ generation: number }>(connection, "select nextval('figure_generation')::int as generation"))!
     await fill(connection, database, table, day, generation)
-    await countBlanks(connection, table, generation)
     const isOfToday = computable(table).some(({ figure }) => figure.isOfToday)
     await connection.query(
       `
@@ -40,6 +39,8 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
       on conflict (table_id) do update set generation = $2, table_version = $3, as_of = $4, definitions = $5`,
       [tableId, generation, table.version, isOfToday ? day : null, JSON.stringify(definitionsOf(table))],
     )
+    // In the order in which a change does both, so that neither ever waits for the other.
+    await countBlanks(connection, table, generation)
   })
   await dropOlder(database, tableId)
 }
