@@ -1,6 +1,6 @@
 /** Figures of a table: columns that are computed from its others, in the order in which each comes after all that it needs. */
 import { checkExpression } from '../expression/check'
-import { namesOf, nameTrouble } from '../expression/names'
+import { namesOf } from '../expression/names'
 import { parseExpression } from '../expression/parse'
 import type { Problem } from '../expression/problem'
 import { substitute } from '../expression/substitute'
@@ -121,9 +121,4 @@ function listOf(names: readonly string[]): Node {
 
 function asksToday(node: Node): boolean {
   return (node.kind === 'call' && (node.name === 'today' || node.name === 'now')) || childrenOf(node).some(asksToday)
-}
-
-/** Columns that no expression can name as they are called. */
-export function unnamable(columns: readonly Pick<TableColumn, 'name'>[]): string[] {
-  return columns.map(({ name }) => name).filter((name) => nameTrouble(name) !== null)
 }

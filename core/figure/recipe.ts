@@ -29,8 +29,6 @@ export type Part =
   | { kind: 'days until'; date: string }
   | { kind: 'length since'; date: string; as: Length }
 
-export type PartKind = Part['kind']
-
 export interface Recipe {
   part: Part
   rounding: FigureRounding | null

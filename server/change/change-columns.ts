@@ -3,7 +3,7 @@ import type { ChangeRequest, Reading } from '@dime-gate/contract/change'
 import type { Column, Table } from '@dime-gate/contract/table'
 import { kindOfColumn, readCell } from '@dime-gate/core/value/read-cell'
 import { headOf } from '@dime-gate/interchange/table/out'
-import { type Connection, isUniqueViolation, rowOf, rowsOf } from '../database/database'
+import { type Connection, rowOf, rowsOf } from '../database/database'
 import { copyIn } from '../database/copy-in'
 import { copyRows } from '../database/copy-rows'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
@@ -13,6 +13,7 @@ import { SQL_TYPES } from '../table/column-types'
 import { relationOf, valueOf, writtenText } from '../table/relation'
 import { addStored, retypeStored } from '../table/stored'
 import type { ColumnsMoved, Met } from './change-values'
+import { named } from './named-column'
 import { recount } from './recount'
 import type { Changing } from './versions'
 
@@ -94,15 +95,6 @@ function found(table: Table, id: number): Column {
   const column = table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
   return column
-}
-
-async function named<Result>(name: string, work: () => Promise<Result>): Promise<Result> {
-  try {
-    return await work()
-  } catch (error) {
-    if (isUniqueViolation(error, 'data_column_name')) throw refusals.columnTaken(name)
-    throw error
-  }
 }
 
 async function checkNobodyLooks(connection: Connection, table: Table, column: Column): Promise<void> {

@@ -1,10 +1,11 @@
 /** How many records a table has, and how many of its values are blank or cannot be read, counted anew. */
 import type { Column } from '@dime-gate/contract/table'
 import { type Connection, rowOf } from '../database/database'
+import { MOST_FIELDS } from '../database/most-fields'
 import { isUnreadable, recordsNow, valueOf } from '../table/relation'
 
-/** An answer of the database has no more than 1,664 fields. */
-const AT_ONCE = 800
+/** Columns that are counted in one question, each in two ways, beside all records. */
+const AT_ONCE = MOST_FIELDS / 2 - 1
 
 /** @param columns those whose values may have changed */
 export async function recount(connection: Connection, tableId: number, columns: readonly Pick<Column, 'id'>[]): Promise<void> {

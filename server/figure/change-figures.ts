@@ -7,9 +7,10 @@ import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
 import { renamedIn } from '@dime-gate/core/figure/rename'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
-import { type Connection, isUniqueViolation, rowOf, rowsOf } from '../database/database'
+import { type Connection, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import type { ColumnsMoved, Met } from '../change/change-values'
+import { named } from '../change/named-column'
 import type { Changing } from '../change/versions'
 
 type Names = Pick<Table, 'columns' | 'sets'>
@@ -181,13 +182,4 @@ export function checkNameIsFree({ columns, sets }: Names, name: string, own: num
     columns.some((column) => column.id !== own && column.name === name) ||
     sets.some((set) => set.name === name || wholeSetName(set.name) === name)
   if (isTaken) throw refusals.columnTaken(name)
-}
-
-async function named<Result>(name: string, work: () => Promise<Result>): Promise<Result> {
-  try {
-    return await work()
-  } catch (error) {
-    if (isUniqueViolation(error, 'data_column_name')) throw refusals.columnTaken(name)
-    throw error
-  }
 }

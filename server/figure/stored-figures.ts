@@ -1,4 +1,5 @@
 /** Where the values of a table's figures lie, and whether they still are what they would come to. */
+import { isDeepStrictEqual } from 'node:util'
 import type { Column, Table } from '@dime-gate/contract/table'
 import { tableFigures } from '@dime-gate/contract/table-figures'
 import type { Figure } from '@dime-gate/core/figure/figure'
@@ -50,21 +51,6 @@ export function isFresh(state: FigureState | null, table: Table, day: string): b
     state !== null &&
     state.tableVersion === table.version &&
     (state.asOf === null || state.asOf === day) &&
-    isSame(state.definitions, definitionsOf(table))
-  )
-}
-
-/** The database keeps keys of its own order. */
-function isSame(one: unknown, other: unknown): boolean {
-  return JSON.stringify(sorted(one)) === JSON.stringify(sorted(other))
-}
-
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sorted)
-  if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(
-    Object.entries(value)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, one]) => [key, sorted(one)]),
+    isDeepStrictEqual(state.definitions, definitionsOf(table))
   )
 }

@@ -5,6 +5,7 @@ import { guardText } from '@dime-gate/core/value/guarded-text'
 import { csvText, PLAIN_CSV } from '@dime-gate/interchange/table/write-csv'
 import type { Connection } from '../database/database'
 import { guardInSql } from '../database/guard-in-sql'
+import { MOST_FIELDS } from '../database/most-fields'
 import { recordsWithFigures, valueOf, writtenText } from './relation'
 
 /** A field of a line, as SQL. */
@@ -18,9 +19,6 @@ export interface CsvField {
 export function writtenField({ id, type }: Pick<Column, 'id' | 'type'>): CsvField {
   return { text: writtenText(id), isPlain: type === 'text' ? 'false' : `${valueOf(id)} is not null` }
 }
-
-/** An answer of the database has no more than these. */
-const MOST_FIELDS = 1664
 
 /**
  * Bytes of the file, piece by piece, in UTF-8. Text that a spreadsheet program would run is guarded (`core/value/guarded-text`).

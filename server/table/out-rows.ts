@@ -4,13 +4,13 @@ import { isNumeric } from '@dime-gate/core/value/read-cell'
 import type { OutColumn, OutRow } from '@dime-gate/interchange/table/out'
 import { copyRows } from '../database/copy-rows'
 import { type Connection, rowOf } from '../database/database'
+import { MOST_FIELDS } from '../database/most-fields'
 import { sourceOf } from './read-column'
 import { valueOf } from './relation'
 
 /** Records that are written at a time. */
 const AT_ONCE = 2000
-/** An answer of the database has no more than these. */
-const MOST_FIELDS = 1664
+/** Each is asked of twice. */
 const COLUMNS_AT_ONCE = MOST_FIELDS / 2
 
 /** A field of a row, as SQL: the value's canonical text, and what could not be read. */
