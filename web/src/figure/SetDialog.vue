@@ -69,7 +69,7 @@ function keep(): void {
 <style scoped>
 .card { padding: 18px 20px; }
 form { display: grid; gap: 12px; }
-.like { margin: 4px 0 8px 34px; }
+.like { margin: 10px 0 8px 34px; }
 .choices { max-height: 220px; overflow: auto; }
 footer { display: flex; gap: 10px; }
 </style>
