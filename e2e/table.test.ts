@@ -114,6 +114,8 @@ test('a block is pasted, many cells are cleared at once, and each is one step ba
   await open(COURSE)
   await at(4, 3)
   const before = [await cell(4, 3), await cell(4, 4), await cell(5, 3)]
+  // Whoever goes on before the first change is kept quarrels with nobody.
+  const letGo = await gate.holdRecords(2)
   await page.evaluate(() => {
     const data = new DataTransfer()
     data.setData('text/plain', '1\t2\n3\tlate')
@@ -127,6 +129,10 @@ test('a block is pasted, many cells are cleared at once, and each is one step ba
   await page.keyboard.press('ArrowRight')
   await page.keyboard.up('Shift')
   await page.keyboard.press('Delete')
+  await eventually(async () => [await cell(4, 3), await cell(5, 4)], ['blank', 'blank'])
+  expect(await textOf(page, '.kept')).toBe('keeping …')
+  await letGo()
+  await kept()
   await eventually(async () => [await cell(4, 3), await cell(5, 4)], ['blank', 'blank'])
   await page.keyboard.press('Escape')
   await click(page, '::-p-text(Undo)')

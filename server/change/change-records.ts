@@ -1,12 +1,12 @@
 /** Records that come and go. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
 import type { Cell } from '@dime-gate/contract/table'
+import { newCell } from '@dime-gate/contract/typed-cell'
 import { type Connection, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
 import { relationOf, valueOf } from '../table/relation'
 import type { Met } from './change-values'
-import { newCell } from './new-cell'
 import { recount } from './recount'
 import type { Changing } from './versions'
 

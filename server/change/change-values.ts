@@ -1,11 +1,11 @@
 /** Values typed or pasted over others. */
 import type { ChangeRequest, Conflict } from '@dime-gate/contract/change'
 import type { Cell, Column } from '@dime-gate/contract/table'
+import { isBlank, isSameCell, isUnreadable, newCell } from '@dime-gate/contract/typed-cell'
 import { type Connection, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { readRecords } from '../table/records'
 import { recordsWithFigures } from '../table/relation'
-import { isBlank, isSameCell, isUnreadable, newCell } from './new-cell'
 import { recount } from './recount'
 import { rewriteRows } from './rewrite-rows'
 import type { Changing } from './versions'

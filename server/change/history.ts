@@ -1,10 +1,10 @@
 /** What became of a record, version by version. */
 import type { RecordHistory } from '@dime-gate/contract/change'
 import type { Cell } from '@dime-gate/contract/table'
+import { isSameCell } from '@dime-gate/contract/typed-cell'
 import { type Queryable, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { relationOf, valueOf, writtenOf } from '../table/relation'
-import { isSameCell } from './new-cell'
 
 /** The latest first. @throws Refusal `not-found` */
 export async function recordHistory(on: Queryable, tableId: number, record: number): Promise<RecordHistory> {

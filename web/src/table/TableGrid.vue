@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The records of a table in rows, as many as there are: moved in, chosen, changed, copied and pasted by keyboard and pointer. */
-import type { Listing } from '@dime-gate/contract/change'
+import type { Listing, Reading } from '@dime-gate/contract/change'
 import type { Cell, Column } from '@dime-gate/contract/table'
+import { newCell } from '@dime-gate/contract/typed-cell'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -21,6 +22,8 @@ const props = defineProps<{
   cells: Map<number, Cell[]>
   /** What was typed and is not kept yet, by `cellKey`. */
   unkept: ReadonlyMap<string, string>
+  /** How figures and dates are written by whoever types here. */
+  reading: Reading
   /** By shown column its place among all. */
   places: number[]
   /** The set that a column is in, by the column's id. */
@@ -100,7 +103,15 @@ watch(() => props.columns.length, (columns) => {
 })
 watch(active, (place) => emit('focus', place ? props.order[place.row]! : null, place ? props.columns[place.column]!.id : null))
 
-const listed = computed((): ListedCells => ({ order: props.order, columns: props.columns, cellOf: (record, column) => props.cells.get(record)?.[props.places[column]!] }))
+/** What was typed stands there for whoever types on, kept or not: nobody is to quarrel with himself. */
+const listed = computed((): ListedCells => ({
+  order: props.order,
+  columns: props.columns,
+  cellOf(record, column) {
+    const typed = props.unkept.get(cellKey(record, props.columns[column]!.id))
+    return typed === undefined ? props.cells.get(record)?.[props.places[column]!] : newCell(typed, props.columns[column]!, props.reading)
+  },
+}))
 const cellAt = ({ row, column }: Place): Cell | undefined => listed.value.cellOf(props.order[row]!, column)
 
 function sizes() {
@@ -342,7 +353,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
               @commit="commit"
               @cancel="cancel"
             />
-            <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) }}</span>
+            <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) || 'blank' }}</span>
             <template v-else>{{ listedWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
           </span>
         </template>

@@ -225,7 +225,7 @@ function focus(record: number | null, column: number | null): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
     <div class="records">
       <TableGrid
-        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :places="places" :sets="setOfColumn" :want="want" :tick="tick"
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :reading="READING" :places="places" :sets="setOfColumn" :want="want" :tick="tick"
         :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
         @set="setCells" @computed="write" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
       >

@@ -1,7 +1,7 @@
 /** A text that somebody typed, as a cell of a column. */
-import type { Reading } from '@dime-gate/contract/change'
-import type { Cell, Column } from '@dime-gate/contract/table'
 import { readCell } from '@dime-gate/core/value/read-cell'
+import type { Reading } from './change'
+import type { Cell, Column } from './table'
 
 /** What does not fit the column's type is kept as written. */
 export function newCell(text: string, { type }: Pick<Column, 'type'>, reading: Reading): Cell {
