@@ -52,6 +52,8 @@ export const runSummarySchema = z.object({
   problem: z.string().nullable(),
   /** Records of the table that are decided so far; null where it is not under way. */
   progress: z.int().nullable(),
+  /** Whether it waits for other runs first. */
+  isWaiting: z.boolean(),
   records: z.int(),
   /** Null as long as it is not done. */
   counts: countsSchema.nullable(),

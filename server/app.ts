@@ -16,6 +16,7 @@ import { healthRoutes } from './routes/health'
 import { removalRoutes } from './routes/removal'
 import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
+import { waitRoutes } from './routes/waits'
 import type { Jobs } from './jobs'
 
 /** @param webFolder the built interface */
@@ -32,7 +33,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   const problemFor = problemAnswers(log)
   app.use(answerProblems(problemFor))
   app.use(onlyThisMachine)
-  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, runRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
+  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, runRoutes, waitRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
   app.use(pages(webFolder))
   return app
 }

@@ -58,3 +58,14 @@ test('what fails before anything was sent is an answer that says so', async () =
   const { status, body } = await server.ask('GET', `/tables/${gone.id}/columns/${gone.columns[0]!.id}`)
   expect([status, (body as { code: string }).code]).toEqual([500, 'failed'])
 }, 30_000)
+
+test('a file that waits for others is told as waiting, until it begins', async () => {
+  const file = (ticket: string) => server.fetch(`/api/v1/tables/${table.id}/file.xlsx?ticket=${ticket}`).then((response) => response.arrayBuffer())
+  const waits = async (ticket: string) => ((await server.ask('GET', `/waits/${ticket}`)).body as { isWaiting: boolean }).isWaiting
+  const files = ['a', 'b', 'c'].map(file)
+  let waiting: string[] = []
+  // As many as there are threads are made at once; which come first is left to the network.
+  while (waiting.length !== 1) waiting = (await Promise.all(['a', 'b', 'c'].map(async (one) => ((await waits(one)) ? one : '')))).filter((one) => one !== '')
+  await Promise.all(files)
+  expect(await waits(waiting[0]!)).toBe(false)
+}, 120_000)

@@ -18,6 +18,8 @@ export class Answers {
   /** What a page waits for does not stand behind what somebody takes away. */
   private readonly short: ThreadPool<AnswerTask, number, void>
   private readonly long: ThreadPool<AnswerTask, number, void>
+  /** The tickets of those that wait for others first. */
+  private readonly waiting = new Set<string>()
 
   /** @param url of the database, for the threads' own connections */
   constructor(url: string) {
@@ -25,14 +27,15 @@ export class Answers {
     this.long = new ThreadPool(url, AT_ONCE)
   }
 
-  /** @throws what went wrong before anything was made. A failure on the way breaks the answer off, so that it is not taken for whole. */
-  async send(context: Context, answer: Answer, { isLong = false } = {}): Promise<void> {
+  /** @param ticket under which whoever asks can be told whether it waits. @throws what went wrong before anything was made. A failure on the way breaks the answer off, so that it is not taken for whole. */
+  async send(context: Context, answer: Answer, { isLong = false, ticket = '' } = {}): Promise<void> {
     const file = await unnamedFile()
     const growing = new GrowingFile(file)
     const left = new AbortController()
     context.res.once('close', () => left.abort())
     const made = (isLong ? this.long : this.short)
-      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), signal: left.signal })
+      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), delayed: () => this.waiting.add(ticket), signal: left.signal, begun: () => this.waiting.delete(ticket) })
+      .finally(() => this.waiting.delete(ticket))
       .then(
         () => growing.ended(null),
         (error: Error) => growing.ended(error),
@@ -55,6 +58,15 @@ export class Answers {
       void made.then(() => file.close())
     })
     context.body = body
+  }
+
+  /** What somebody takes away, as a file. Its ticket is the request's parameter of that name. */
+  sendFile(context: Context, answer: Answer): Promise<void> {
+    return this.send(context, answer, { isLong: true, ticket: String(context.query.ticket ?? '') })
+  }
+
+  isWaiting(ticket: string): boolean {
+    return this.waiting.has(ticket)
   }
 
   close(): Promise<unknown> {

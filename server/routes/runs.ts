@@ -46,6 +46,6 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const run = await findDone(idOf(context, 'run'))
       const format = outFormatOf(context, run.counts!.records)
       attach(context, `${run.tableName}, ${run.gateName} run ${run.number}`, format)
-      await jobs.answers.send(context, { kind: 'labelled', run, format }, { isLong: true })
+      await jobs.answers.sendFile(context, { kind: 'labelled', run, format })
     })
 }

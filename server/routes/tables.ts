@@ -55,7 +55,7 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       const table = await figures.current(idOf(context, 'table'))
       const format = outFormatOf(context, table.records)
       attach(context, table.name, format)
-      await answers.send(context, { kind: 'table', table, format }, { isLong: true })
+      await answers.sendFile(context, { kind: 'table', table, format })
     })
     .get('/tables/:id/profile', async (context) => {
       context.body = await profileOf(database, slow, await figures.current(idOf(context, 'table')))

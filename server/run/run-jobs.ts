@@ -15,6 +15,8 @@ export interface RunTask {
 interface UnderWay {
   /** Decided so far. */
   records: number
+  /** Whether it waits for others that came before. */
+  isWaiting: boolean
   stop: AbortController
   ended: Promise<void>
 }
@@ -35,9 +37,11 @@ export class RunJobs {
   }
 
   start(job: RunJob): void {
-    const one: UnderWay = { records: 0, stop: new AbortController(), ended: Promise.resolve() }
+    const one: UnderWay = { records: 0, isWaiting: false, stop: new AbortController(), ended: Promise.resolve() }
     this.underWay.set(job.runId, one)
-    one.ended = this.threads.do({ kind: 'run', job }, { signal: one.stop.signal, heard: (records) => (one.records = records) })
+    one.ended = this.threads.do({ kind: 'run', job }, {
+      signal: one.stop.signal, heard: (records) => (one.records = records), delayed: () => (one.isWaiting = true), begun: () => (one.isWaiting = false),
+    })
       .catch((error: Error) => (one.stop.signal.aborted ? undefined : this.failed(job.runId, error)))
       .finally(() => this.underWay.delete(job.runId))
   }
@@ -54,6 +58,10 @@ export class RunJobs {
   progress(runId: number): number | null {
     if (!this.begun.has(runId) || this.lost.has(runId)) return null
     return this.underWay.get(runId)?.records ?? 0
+  }
+
+  isWaiting(runId: number): boolean {
+    return this.underWay.get(runId)?.isWaiting ?? false
   }
 
   /** Ends a run that is under way; nothing of it stays. @returns whether there was one */

@@ -273,6 +273,8 @@ describe('a run under way', () => {
 
   test('is cancelled, waiting or not, and nothing of it stays', async () => {
     const [first, second] = [await begin(), await begin()]
+    const isWaiting = async ({ id }: Run) => ((await server.ask('GET', `/runs/${id}`)).body as Run).isWaiting
+    expect([await isWaiting(first), await isWaiting(second)]).toEqual([false, true])
     expect((await server.ask('DELETE', `/runs/${second.id}`)).status).toBe(200)
     expect((await server.ask('DELETE', `/runs/${first.id}`)).status).toBe(200)
     expect([(await server.ask('GET', `/runs/${first.id}`)).status, (await server.ask('GET', `/runs/${second.id}`)).status]).toEqual([404, 404])

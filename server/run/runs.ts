@@ -17,7 +17,7 @@ import { type RunJobs, STOPPED } from './run-jobs'
 import { runRelation } from './run-relation'
 
 /** @property gate feeding those of the version that was run */
-interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress'> {
+interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress' | 'isWaiting'> {
   gate: Gate
   binding: Run['binding']
   feeding: FeedingGate[]
@@ -70,7 +70,7 @@ function summaryOf({ gate, binding, feeding, figures: _, ...run }: RunRow, jobs:
   const trays = counts && ready ? labelTrays(ready) : []
   const records = counts ? labelCounts(trays, counts) : []
   return {
-    ...run, progress, ...(isLost ? { state: 'failed', problem: STOPPED } : {}),
+    ...run, progress, isWaiting: jobs.isWaiting(run.id), ...(isLost ? { state: 'failed', problem: STOPPED } : {}),
     labels: trays.map(({ label, colour, mark }, at) => ({ label, colour, mark, records: records[at]! })), otherwise: ready && otherwiseLook(ready),
   }
 }

@@ -9,6 +9,8 @@ export interface Waiting<Said> {
   heard?: (message: Said) => void
   /** Told where the task has to wait for others first. */
   delayed?: () => void
+  /** Told once it has its thread. */
+  begun?: () => void
   /** Aborts where nobody waits any more: the task is broken off, or never begun. */
   signal?: AbortSignal
 }
@@ -29,8 +31,9 @@ export class ThreadPool<Task extends AnyTask, Said, Result> {
   ) {}
 
   /** @throws what the task throws; where it was broken off, some error or other */
-  async do(task: Task, { heard = () => undefined, delayed = () => undefined, signal }: Waiting<Said> = {}): Promise<Result> {
+  async do(task: Task, { heard = () => undefined, delayed = () => undefined, begun = () => undefined, signal }: Waiting<Said> = {}): Promise<Result> {
     const worker = await this.free(delayed, signal)
+    begun()
     try {
       return await answerOf<Task, Said, Result>(worker, task, heard, signal)
     } finally {

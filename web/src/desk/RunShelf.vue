@@ -24,7 +24,7 @@ function withoutLabel({ counts }: RunSummary): number {
       <span class="second">{{ moment(run.keptAt) }}</span>
       <span v-if="run.counts" class="shares wide" aria-hidden="true"><span v-for="label in run.labels" :key="label.label" :style="{ flexGrow: label.records, background: label.colour }" /><span :style="{ flexGrow: run.counts.otherwise, background: run.otherwise?.colour }" /><span class="none" :style="{ flexGrow: withoutLabel(run) }" /></span>
       <span class="second wide"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
-      <span v-if="run.state === 'under way'" class="wide second">under way: {{ count(run.progress ?? 0) }} of {{ count(run.records) }} records decided</span>
+      <span v-if="run.state === 'under way'" class="wide second">{{ run.isWaiting ? 'waits for another run to end' : `under way: ${count(run.progress ?? 0)} of ${count(run.records)} records decided` }}</span>
         <span v-else-if="!run.counts" class="wide trouble">failed: {{ run.problem }}</span>
         <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span></span>
     </router-link>

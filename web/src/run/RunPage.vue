@@ -22,6 +22,7 @@ import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
 import TakeOut from '../shared/TakeOut.vue'
+import { useTakingOut } from '../shared/useTakingOut'
 import { useShortcuts } from '../shared/useShortcuts'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
@@ -30,6 +31,7 @@ import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
 const session = useSession()
+const { addressOf, asked: fileAsked } = useTakingOut()
 const router = useRouter()
 const shown = shallowRef<DecidedGate | null>(null)
 const spread = shallowRef<Spread | null>(null)
@@ -102,7 +104,7 @@ function show(next: Tray): void {
       <span class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></span>
       <span class="space" />
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
-      <a ref="download" class="v-btn primary download" :href="`${API}/runs/${run.id}/labelled.csv`" download>Take the labelled table<kbd>E</kbd></a>
+      <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
       <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
     </header>
     <div class="work">
@@ -128,7 +130,8 @@ function show(next: Tray): void {
     <h1>{{ runTitle(latest) }}</h1>
     <p class="second">version {{ latest.gateVersion }} on <router-link :to="`/tables/${latest.tableId}`"><b>{{ latest.tableName }}</b></router-link>, as of <b>{{ date(latest.asOf) }}</b></p>
     <template v-if="latest.state === 'under way'">
-      <p role="status"><b class="figure">{{ count(latest.progress ?? 0) }}</b> of {{ counted(latest.records, 'record') }} decided</p>
+      <p v-if="latest.isWaiting" role="status">Waits for another run to end, and begins by itself.</p>
+      <p v-else role="status"><b class="figure">{{ count(latest.progress ?? 0) }}</b> of {{ counted(latest.records, 'record') }} decided</p>
       <v-progress-linear :model-value="(100 * (latest.progress ?? 0)) / Math.max(1, latest.records)" color="primary" height="4" aria-label="Records decided" />
       <p><v-btn @click="cancel">Cancel this run</v-btn></p>
     </template>

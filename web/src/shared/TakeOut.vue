@@ -1,14 +1,15 @@
 <script setup lang="ts">
 /** Takes something out as a file, in a format to be chosen. */
-import { API } from '@dime-gate/contract/api'
 import { mostRecords, OUT_FORMATS } from '@dime-gate/interchange/table/out-formats'
 import { computed } from 'vue'
+import { useTakingOut } from './useTakingOut'
 
 /** @property path of the file, without its ending */
 const props = defineProps<{ path: string; records: number; label: string }>()
 
 const WORDS = { csv: 'CSV, as written', xlsx: 'XLSX', ods: 'ODS', json: 'JSON', jsonl: 'JSON Lines', arrow: 'Arrow' }
 const formats = computed(() => OUT_FORMATS.map((format) => ({ format, words: WORDS[format], isPossible: props.records <= mostRecords(format) })))
+const { addressOf, asked } = useTakingOut()
 </script>
 
 <template>
@@ -18,7 +19,7 @@ const formats = computed(() => OUT_FORMATS.map((format) => ({ format, words: WOR
     >
     <v-list density="compact">
       <template v-for="{ format, words, isPossible } in formats" :key="format">
-        <v-list-item v-if="isPossible" :href="`${API}${path}.${format}`" download :title="words" />
+        <v-list-item v-if="isPossible" :href="addressOf(`${path}.${format}`)" download :title="words" @click="asked" />
         <v-list-item v-else disabled :title="`${words}: a sheet holds no more than 1,048,575 records`" />
       </template>
     </v-list>
