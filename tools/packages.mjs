@@ -4,8 +4,9 @@
  */
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { accessSync, constants, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { homedir } from 'node:os'
+import { join, resolve } from 'node:path'
 import { locked } from './lock.mjs'
 
 /**
@@ -37,12 +38,27 @@ function install(needsAll) {
   rmSync('node_modules', { recursive: true, force: true })
   // Not `npm ci`: it insists on entries for every platform, and not every registry carries all of those.
   // The lock file holds the versions all the same. No package needs its install script.
-  const { status } = spawnSync('npm', ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error', ...(needsAll ? [] : ['--omit=dev'])], { stdio: ['ignore', 2, 2] })
+  const cache = cacheFolder()
+  const { status } = spawnSync('npm', ['install', '--no-save', '--ignore-scripts', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error', ...(needsAll ? [] : ['--omit=dev'])], { stdio: ['ignore', 2, 2], env: { ...process.env, npm_config_cache: cache } })
   if (status !== 0) {
     process.stderr.write('The packages could not be installed; npm says why above. Check the connection to the npm registry and try again.\n')
     process.exit(1)
   }
   writeFileSync(STAMP, `${wantedVersions()} ${needsAll ? 'all' : 'to run'}`)
+}
+
+/** npm's own, or one in the checkout where that may not be written to. */
+function cacheFolder() {
+  const usual = process.env.npm_config_cache ?? join(homedir(), '.npm')
+  try {
+    mkdirSync(usual, { recursive: true })
+    accessSync(usual, constants.W_OK)
+    return usual
+  } catch (error) {
+    const own = resolve('.data', 'npm-cache')
+    process.stderr.write(`npm may not keep packages in ${usual} (${/** @type {NodeJS.ErrnoException} */ (error).code}); it keeps them in ${own}.\n`)
+    return own
+  }
 }
 
 /** @param {string} path */

@@ -53,7 +53,7 @@ export async function joinCluster(name: string, settings: string[] = [], elsewhe
   return locked(join(DATA, `${name}.lock`), async () => {
     const place = await placeOf(name, elsewhere)
     const programs = await serverPrograms(place.folder)
-    const run = (program: string, ...args: string[]) => asUnprivileged(join(programs, program), args)
+    const run: Run = (program, args, folder) => asUnprivileged(join(programs, program), args, folder)
     if (!existsSync(join(place.folder, 'PG_VERSION'))) await create(place, run)
     const port = (await runningPort(place.folder)) ?? (await start(place.folder, settings, run))
     const users = join(DATA, `${name}.users`)
@@ -65,7 +65,7 @@ export async function joinCluster(name: string, settings: string[] = [], elsewhe
         await rm(join(users, String(process.pid)), { force: true })
         if (await anyoneLeft(users)) return
         // In the middle of a recovery it does not listen to the gentler word.
-        await run('pg_ctl', 'stop', '-D', place.folder, '-m', 'fast', '-w', '-t', STOP_WITHIN).catch(() => run('pg_ctl', 'stop', '-D', place.folder, '-m', 'immediate', '-w'))
+        await stop(place.folder, 'fast', run).catch(() => stop(place.folder, 'immediate', run))
       }),
       pid: () => pidOf(place.folder),
       async revive() {
@@ -90,11 +90,12 @@ export async function removeCluster(name: string): Promise<void> {
   if (!existsSync(join(DATA, `${name}.json`))) return
   const { folder } = await placeOf(name)
   const programs = await serverPrograms(folder)
-  await asUnprivileged(join(programs, 'pg_ctl'), ['stop', '-D', folder, '-m', 'immediate', '-w']).catch(() => undefined)
+  await stop(folder, 'immediate', (program, args, at) => asUnprivileged(join(programs, program), args, at)).catch(() => undefined)
   for (const path of [folder, ...['json', 'users', 'lock'].map((end) => join(DATA, `${name}.${end}`))]) await rm(path, { recursive: true, force: true })
 }
 
-type Run = (program: string, ...args: string[]) => Promise<string>
+/** @param folder to work in; one that anybody may enter where none is said */
+type Run = (program: string, args: string[], folder?: string) => Promise<string>
 
 async function placeOf(name: string, elsewhere?: string): Promise<Place> {
   const note = join(DATA, `${name}.json`)
@@ -150,7 +151,7 @@ async function create({ folder, password }: Place, run: Run): Promise<void> {
     if (folder.startsWith(ELSEWHERE)) await chmod(ELSEWHERE, 0o755)
   }
   const data = join(fresh, 'data')
-  await run('initdb', '-D', data, '-U', USER, '--auth=scram-sha-256', `--pwfile=${secret}`, '--encoding=UTF8', '--locale=C.UTF-8')
+  await run('initdb', ['-D', data, '-U', USER, '--auth=scram-sha-256', `--pwfile=${secret}`, '--encoding=UTF8', '--locale=C.UTF-8'])
   await rename(data, folder)
   await rm(fresh, { recursive: true, force: true })
 }
@@ -178,7 +179,12 @@ async function start(folder: string, settings: string[], run: Run): Promise<numb
 async function startOn(port: number, folder: string, settings: string[], run: Run): Promise<void> {
   await clearAfterCrash(folder)
   const options = [...SETTINGS, ...settings].map((setting) => `-c ${setting}`).join(' ')
-  await run('pg_ctl', 'start', '-D', folder, '-w', '-t', '60', '-l', join(folder, 'server.log'), '-o', `-p ${port} ${options}`)
+  // It hands what it is given to a shell, which would read a dollar sign in the folder's path: it works from there.
+  await run('pg_ctl', ['start', '-D', '.', '-w', '-t', '60', '-l', 'server.log', '-o', `-p ${port} ${options}`], folder)
+}
+
+function stop(folder: string, mode: 'fast' | 'immediate', run: Run): Promise<string> {
+  return run('pg_ctl', ['stop', '-D', '.', '-m', mode, '-w', ...(mode === 'fast' ? ['-t', STOP_WITHIN] : [])], folder)
 }
 
 /** Milliseconds in which the processes of a server whose first was killed notice that, and end. */
@@ -221,7 +227,6 @@ async function anyoneLeft(users: string): Promise<boolean> {
   return false
 }
 
-function asUnprivileged(program: string, args: string[]): Promise<string> {
-  // The working folder may be one that the user cannot enter.
-  return isRoot() ? shell('runuser', ['-u', UNPRIVILEGED, '--', program, ...args], { cwd: '/' }) : shell(program, args)
+function asUnprivileged(program: string, args: string[], folder = '/'): Promise<string> {
+  return isRoot() ? shell('runuser', ['-u', UNPRIVILEGED, '--', program, ...args], { cwd: folder }) : shell(program, args, { cwd: folder })
 }
