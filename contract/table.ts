@@ -58,8 +58,11 @@ export const columnStatisticsSchema = z.object({
   examples: z.array(exampleSchema),
   /** Of percents: those with the sign, and bare ones up to one and over it, with an example each. */
   percents: z.object({ signed: z.int(), upToOne: z.int(), overOne: z.int(), examples: z.array(exampleSchema) }).nullable(),
-  /** Of dates in figures that end in their year: those that read either way, and one way alone, with an example each. */
-  dates: z.object({ either: z.int(), dayFirst: z.int(), monthFirst: z.int(), examples: z.array(exampleSchema) }).nullable(),
+  /**
+   * Of dates in figures that end in their year: those that read either way, and one way alone, with an example each.
+   * `timed` have a time of day, which does not count.
+   */
+  dates: z.object({ either: z.int(), dayFirst: z.int(), monthFirst: z.int(), timed: z.int(), examples: z.array(exampleSchema) }).nullable(),
 })
 export type ColumnStatistics = z.infer<typeof columnStatisticsSchema>
 

@@ -1,6 +1,6 @@
 /** What the first records say about a column: its name, its unit and the type its texts look like. */
 import { type ColumnReading, type ColumnType, readCell } from '../value/read-cell'
-import type { DateOrder } from '../value/read-date'
+import { beforeTimeOfDay, DATE_IN_FIGURES, type DateOrder } from '../value/read-date'
 import { type DecimalMark, readNumber } from '../value/read-number'
 
 /** A type is suggested where at least this share of the non-blank texts can be read as it. */
@@ -75,7 +75,7 @@ export function suggestDateOrder(texts: readonly string[]): DateOrder {
   let month = 0
   let year = 0
   for (const text of texts) {
-    const figures = /^\s*(\d{1,2})[./-](\d{1,2})[./-]\d{4}\s*$/.exec(text)
+    const figures = DATE_IN_FIGURES.exec(beforeTimeOfDay(text.trim()) ?? text)
     if (/^\s*\d{4}[./-]\d/.test(text)) year++
     if (!figures) continue
     if (Number(figures[1]) > 12) day++

@@ -53,6 +53,15 @@ describe('a date as written', () => {
     ['2-Mar-2026', '2026-03-02'], ['March 2, 2026', '2026-03-02'], ['2026/3/2', '2026-03-02'], ['29.02.2024', '2024-02-29'],
   ])('%s reads as %s with the day first', (text, expected) => expect(value(text, date)).toBe(expected))
 
+  test.each([
+    '2026-03-02T14:30', '2026-03-02 14:30:05.125', '2026-03-02T23:59:59Z', '2026-03-02T00:30:00+02:00', '2/3/2026 9:05', '2.3.2026, 14:30',
+    '2 March 2026 2:30 pm', 'March 2, 2026 11:00 UTC', '2026-03-02T24:00:00', '2026-03-02 00:00:00',
+  ])('%s is that day, in whatever zone it was written', (text) => expect(value(text, date)).toBe('2026-03-02'))
+
+  test.each(['2026-03-02T', '2026-03-02T25:00', '2026-03-02 14:60', '14:30', '2026-03-02 14', '2026-02-30T10:00', `2026-03-02${' 1:00'.repeat(30)}`])(
+    '%s is none', (text) => expect(value(text, date)).toMatch(/^! (not-a-date|no-such-day)$/),
+  )
+
   test('the month comes first where the column says so', () => {
     expect(value('2/3/2026', { ...date, dateOrder: 'month' })).toBe('2026-02-03')
   })

@@ -59,7 +59,7 @@ test.each([
     ['word', 'text'],
     ['ward', 'text'],
     ['day', 'date'],
-    ['moment', 'text'],
+    ['moment', 'date'],
     ['list', 'text'],
   ])
 })

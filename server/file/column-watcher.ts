@@ -1,5 +1,6 @@
 /** Watches the values of a column on their way by: how many cannot be read, and how many could be meant in two ways. */
 import type { ColumnStatistics } from '@dime-gate/contract/table'
+import { beforeTimeOfDay, DATE_IN_FIGURES } from '@dime-gate/core/value/read-date'
 import type { ColumnPlan } from '@dime-gate/interchange/table/settings'
 import type { BinaryRows } from '../database/copy-binary'
 import type { CellEncoder } from '../table/cell-encoder'
@@ -15,8 +16,6 @@ const MOST_EXAMPLES = 5
 const SHOWN = 80
 const [PERCENT, MINUS] = [0x25, 0x2d]
 const ISO_DATE = '2026-03-02'.length
-/** A date in figures that ends in its year. */
-const FIGURES = /^\s*(\d{1,2})[./-](\d{1,2})[./-]\d{4}\s*$/
 
 export function columnWatcher(encode: CellEncoder, { type }: ColumnPlan): ColumnWatcher {
   const statistics: ColumnStatistics = {
@@ -24,7 +23,7 @@ export function columnWatcher(encode: CellEncoder, { type }: ColumnPlan): Column
     unreadable: 0,
     examples: [],
     percents: type === 'percent' ? { signed: 0, upToOne: 0, overOne: 0, examples: [] } : null,
-    dates: type === 'date' ? { either: 0, dayFirst: 0, monthFirst: 0, examples: [] } : null,
+    dates: type === 'date' ? { either: 0, dayFirst: 0, monthFirst: 0, timed: 0, examples: [] } : null,
   }
   const { percents, dates, examples } = statistics
   return {
@@ -34,14 +33,16 @@ export function columnWatcher(encode: CellEncoder, { type }: ColumnPlan): Column
       if (state === 'blank') statistics.blank++
       else if (state === 'unreadable' && statistics.unreadable++ < MOST_EXAMPLES) examples.push({ record, text: textOf(bytes, start, end) })
       if (dates && state !== 'blank' && !(end - start === ISO_DATE && bytes[start + 4] === MINUS))
-        lookAtDate(dates, textOf(bytes, start, end), record)
+        lookAtDate(dates, textOf(bytes, start, end), record, state === 'readable')
       if (percents && state === 'readable') lookAtPercent(percents, bytes, start, end, record)
     },
   }
 }
 
-function lookAtDate(dates: NonNullable<ColumnStatistics['dates']>, text: string, record: number): void {
-  const parts = FIGURES.exec(text)
+function lookAtDate(dates: NonNullable<ColumnStatistics['dates']>, text: string, record: number, isReadable: boolean): void {
+  const day = beforeTimeOfDay(text.trim())
+  if (day !== null && isReadable) dates.timed++
+  const parts = DATE_IN_FIGURES.exec(day ?? text)
   if (!parts) return
   const [first, second] = [Number(parts[1]), Number(parts[2])]
   const way = first > 12 ? 'dayFirst' : second > 12 ? 'monthFirst' : first === second ? null : 'either'

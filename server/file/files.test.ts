@@ -113,13 +113,14 @@ describe('a look goes to the end of the file', () => {
   }, 30_000)
 
   test('dates that read either way, and percents with and without their sign, are counted apart', async () => {
-    const { statistics } = await lookAt('Due,Decay\n03/04/2026,72%\n13/04/2026,0.72\n04/05/2026,12\n05/05/2026,\n', {
+    const { statistics } = await lookAt('Due,Decay\n03/04/2026,72%\n13/04/2026,0.72\n04/05/2026 9:30,12\n05/05/2026,\n', {
       columns: { 1: { type: 'percent' } },
     })
     expect(statistics!.columns[0]!.dates).toEqual({
       either: 2,
       dayFirst: 1,
       monthFirst: 0,
+      timed: 1,
       examples: [
         { record: 1, text: '03/04/2026' },
         { record: 2, text: '13/04/2026' },

@@ -44,11 +44,11 @@ const quality = computed(() => columns.value.map((_, at) => qualityOf(props.look
 
 function qualityOf(found: ColumnStatistics | undefined, records: number) {
   if (!found) return null
-  const { blank, unreadable, examples } = found
+  const { blank, unreadable, examples, dates } = found
   const words = [unreadable > 0 ? `${count(unreadable)} unreadable` : '', blank > 0 ? `${count(blank)} blank` : ''].filter(Boolean)
   const all = examples.map(({ record, text }) => `“${text}” in record ${count(record)}`)
   return {
-    isTrouble: unreadable > 0, words: words.join(', ') || 'all readable', first: all[0] ?? null, examples: all.join('\n'),
+    isTrouble: unreadable > 0, words: [words.join(', ') || 'all readable', ...(dates && dates.timed > 0 ? [`${count(dates.timed)} with a time of day, which does not count`] : [])].join('; '), first: all[0] ?? null, examples: all.join('\n'),
     shares: [{ kind: 'readable', share: records - blank - unreadable }, { kind: 'unreadable', share: unreadable }, { kind: 'blank', share: blank }],
   }
 }

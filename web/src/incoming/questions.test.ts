@@ -5,7 +5,7 @@ import { questionsOf } from './questions'
 const plain: ColumnStatistics = { blank: 0, unreadable: 0, examples: [], percents: null, dates: null }
 const dates = (either: number, dayFirst = 0, monthFirst = 0): ColumnStatistics => ({
   ...plain,
-  dates: { either, dayFirst, monthFirst, examples: [{ record: 3, text: '03/04/2026' }] },
+  dates: { either, dayFirst, monthFirst, timed: 0, examples: [{ record: 3, text: '03/04/2026' }] },
 })
 const percents = (signed: number, upToOne: number, overOne: number): ColumnStatistics => ({
   ...plain,
