@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { LONGEST_NAME, LONGEST_UNIT } from '@dime-gate/interchange/table/settings'
+import { drawnSchema } from './drawn'
 import { cellSchema, recordsSchema, setOfColumnsSchema, tableSchema, tableSettingsSchema } from './table'
 
 /** Values that one change gives at most, and records that it names; a fill of all that a filter finds may give more. */
@@ -101,6 +102,8 @@ export const changeRequestSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('remove column'), column }),
   z.strictObject({ kind: z.literal('add figure'), name: columnSettings.name, unit: columnSettings.unit, feel }),
   z.strictObject({ kind: z.literal('change figure'), column, name: columnSettings.name, unit: columnSettings.unit, feel }),
+  z.strictObject({ kind: z.literal('add drawn'), name: columnSettings.name, unit: columnSettings.unit, drawn: drawnSchema }),
+  z.strictObject({ kind: z.literal('change drawn'), column, name: columnSettings.name, unit: columnSettings.unit, drawn: drawnSchema }),
   /** All sets of the table, as they are from then on. */
   z.strictObject({ kind: z.literal('column sets'), sets: z.array(setOfColumnsSchema).max(100) }),
 ])
@@ -116,6 +119,8 @@ export const CHANGE_KINDS = [
   'remove column',
   'add figure',
   'change figure',
+  'add drawn',
+  'change drawn',
   'column sets',
   'append',
   'replace',

@@ -1,10 +1,10 @@
 /** A table as its figures see it: columns by name, and the members of its sets as they are now. */
-import { type ColumnSet, figuresOf, type Figures, type TableColumn } from '@dime-gate/core/figure/figure'
+import { type ColumnSet, figuresOf, type Figures, type TableColumn, wholeSetName } from '@dime-gate/core/figure/figure'
 import { isNumeric, kindOfColumn, type ColumnType } from '@dime-gate/core/value/read-cell'
 import type { ValueKind } from '@dime-gate/core/value/value'
-import type { Column, SetOfColumns, Table } from './table'
+import { type Column, isComputed, type SetOfColumns, type Table } from './table'
 
-type Seen = Pick<Column, 'id' | 'name' | 'type' | 'feel'>
+type Seen = Pick<Column, 'id' | 'name' | 'type' | 'feel' | 'drawn'>
 
 export function tableColumns(columns: readonly Seen[]): TableColumn[] {
   return columns.map(({ name, type, feel }) => ({ name, kind: kindOfColumn(type), feel }))
@@ -13,7 +13,7 @@ export function tableColumns(columns: readonly Seen[]): TableColumn[] {
 /** Columns of given numbers, in the table's order. A figure is in no set: it may be made of one. */
 export function membersOfSet({ by }: Pick<SetOfColumns, 'by'>, columns: readonly Seen[]): Seen[] {
   const isMember = by.kind === 'columns' ? ({ id }: Seen) => by.columns.includes(id) : ({ name }: Seen) => isLike(name, by.like)
-  return columns.filter((column) => column.feel === null && isNumeric(column.type) && isMember(column))
+  return columns.filter((column) => !isComputed(column) && isNumeric(column.type) && isMember(column))
 }
 
 /** @param like with `*` for whatever may stand there; letters of either case are the same */
@@ -38,6 +38,11 @@ export function columnSets({ sets, columns }: Pick<Table, 'sets'> & { columns: r
 
 export function tableFigures(table: Pick<Table, 'sets'> & { columns: readonly Seen[] }): Figures {
   return figuresOf(tableColumns(table.columns), columnSets(table))
+}
+
+/** All names that an expression of a table can use. */
+export function tableNames({ columns, sets }: Pick<Table, 'columns' | 'sets'>): string[] {
+  return [...columns.map(({ name }) => name), ...sets.flatMap(({ name }) => [name, wholeSetName(name)])]
 }
 
 /** The type of a column that holds what a figure comes to. */

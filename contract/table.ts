@@ -4,6 +4,7 @@ import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { ENCODINGS } from '@dime-gate/interchange/table/decode'
 import { DELIMITERS, LONGEST_VALUE } from '@dime-gate/interchange/table/read-records'
 import { FILE_KINDS, LONGEST_NAME, LONGEST_UNIT, MOST_COLUMNS, type TableSettings } from '@dime-gate/interchange/table/settings'
+import { drawnSchema, KEY_PARTS } from './drawn'
 
 const format = {
   kind: z.enum(FILE_KINDS),
@@ -106,13 +107,20 @@ export const columnSchema = z.object({
   unreadable: z.int(),
   /** How it is computed, in FEEL over the names of the table; null for one whose values are given. */
   feel: z.string().nullable(),
+  /** From where its values are drawn; null for one whose values are given, or computed of its own record. */
+  drawn: drawnSchema.nullable(),
 })
 export type Column = z.infer<typeof columnSchema>
+
+/** Whether a column's values follow from others, and are not typed. */
+export function isComputed({ feel, drawn }: Pick<Column, 'feel' | 'drawn'>): boolean {
+  return feel !== null || drawn !== null
+}
 
 /** A column of which nothing else is said. */
 export function plainColumn(id: number, name: string, more: Partial<Column> = {}): Column {
   const nothing = { header: name, unit: '', fullMarks: null, isIdentity: false, expectedLow: null, expectedHigh: null, blank: 0, unreadable: 0 }
-  return { id, name, type: 'number', feel: null, ...nothing, ...more }
+  return { id, name, type: 'number', feel: null, drawn: null, ...nothing, ...more }
 }
 
 /** Columns under one name: those that were chosen, or all whose names are like it (`Module *`), also such as come later. */
@@ -137,8 +145,22 @@ export const tableSummarySchema = z.object({
 })
 export type TableSummary = z.infer<typeof tableSummarySchema>
 
-/** @property figures moves whenever they are computed anew; null where there are none, or they are not computed yet */
-export const tableSchema = tableSummarySchema.extend({ columns: z.array(columnSchema), sets: z.array(setOfColumnsSchema), figures: z.int().nullable() })
+/** Of which table the records are groups, and by which of its columns, each with its own here. */
+export const rollUpSchema = z.strictObject({ table: z.int(), by: z.array(z.strictObject({ column: z.int(), part: z.enum(KEY_PARTS), own: z.int() })).min(1).max(8) })
+export type RollUp = z.infer<typeof rollUpSchema>
+
+/**
+ * @property figures moves whenever they are computed anew; null where there are none, or they are not computed yet
+ * @property rollUp of a table whose records are groups of another's; null for any other
+ * @property standsOn other tables that its values are drawn from
+ */
+export const tableSchema = tableSummarySchema.extend({
+  columns: z.array(columnSchema),
+  sets: z.array(setOfColumnsSchema),
+  figures: z.int().nullable(),
+  rollUp: rollUpSchema.nullable(),
+  standsOn: z.array(z.int()),
+})
 export type Table = z.infer<typeof tableSchema>
 
 /** How the values of a column are spread: bins of numbers or dates, or its commonest values. */

@@ -18,7 +18,7 @@ import { createGate } from './gate/new-gate'
 import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
-import { columnsOf, findTable, listTables } from './table/tables'
+import { findTable, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
 /** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
@@ -38,7 +38,7 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
   for (const { table, sets, figures } of DEMO_FIGURES) await addFigures(database, stored.find(({ name }) => name === table)!.id, sets, figures)
   for (const { document, table, isRun } of BENCH_GATES) {
     const { id: tableId } = stored.find(({ name }) => name === table)!
-    const columns = await columnsOf(database, tableId)
+    const columns = (await findTable(database, tableId)).columns
     const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
     const given = document.inputs.filter(({ source }) => source.kind === 'given')
     const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))

@@ -1,5 +1,6 @@
 /** Removing tables, gates and runs, and taking that back. What others stand on stays, and says who does. */
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowsOf } from './database/database'
+import { usersOfGate, usersOfTable } from './figure/users-of'
 import { refusals } from './http/refusal'
 import { runRelation } from './run/run-relation'
 import { dropStored } from './table/stored'
@@ -31,7 +32,9 @@ export async function remove(database: Database, kind: Removable, id: number): P
     const { rowCount } = await connection.query(`update ${RELATIONS[kind]} set removed_at = now() where id = $1 and removed_at is null`, [id])
     if (rowCount === 0) throw refusals.notFound(kind)
     const sql = STANDING[kind]
-    const standing = sql ? (await rowsOf<{ who: string }>(connection, sql, [id])).map(({ who }) => who) : []
+    const drawn = kind === 'table' ? await usersOfTable(connection, id) : kind === 'gate' ? await usersOfGate(connection, id) : []
+    const bound = sql ? (await rowsOf<{ who: string }>(connection, sql, [id])).map(({ who }) => who) : []
+    const standing = [...drawn, ...bound]
     if (standing.length > 0) throw refusals.stoodOn(kind, listed(standing), standing.length === 1)
   })
 }

@@ -27,6 +27,11 @@ export function expressionToSql(tree: Node, names: Names, nullsCompare: boolean)
 function toDecimal128(of: Sql): Sql {
   return sql(`CAST(to_char(${of.text}, '9.${'9'.repeat(33)}EEEE') AS numeric)`)
 }
+/** A quotient of 34 digits, as in FEEL; null where it would be divided by nothing. */
+export function quotient(of: Sql, by: Sql): Sql {
+  return toDecimal128(sql(`round(${of.text}, ${PLACES}) / NULLIF(${by.text}, 0)`))
+}
+
 /** Places after the point that a division is carried to before that. */
 const PLACES = 60
 
@@ -57,7 +62,7 @@ class Writer extends ExpressionWriter<Sql> {
     const types = [this.typeOf(left), this.typeOf(right)]
     const [a, b] = [() => this.write(left), () => this.write(right)]
     if (types.every((type) => type === 'number')) {
-      if (operator === '/') return toDecimal128(sql(`round(${a().text}, ${PLACES}) / NULLIF(${b().text}, 0)`))
+      if (operator === '/') return quotient(a(), b())
       if (operator === '**') return this.power(node)
       return this.joined(operator, a(), b())
     }

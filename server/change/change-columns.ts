@@ -1,6 +1,6 @@
 /** Columns that come and go, and what is said of them. */
 import type { ChangeRequest, Reading } from '@dime-gate/contract/change'
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { kindOfColumn, readCell } from '@dime-gate/core/value/read-cell'
 import { headOf } from '@dime-gate/interchange/table/out'
 import { type Connection, rowOf, rowsOf } from '../database/database'
@@ -8,6 +8,7 @@ import { copyIn } from '../database/copy-in'
 import { copyRows } from '../database/copy-rows'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
 import { checkChange, checkNameIsFree, figuresOn, renameInFigures } from '../figure/change-figures'
+import { usersOfColumn } from '../figure/users-of'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from '../table/column-types'
 import { relationOf, valueOf, writtenText } from '../table/relation'
@@ -48,6 +49,7 @@ export async function removeColumn(
   await checkNobodyLooks(connection, table, column)
   const figures = figuresOn(table, column)
   if (figures.length > 0) throw refusals.usedByFigures(column.name, figures)
+  await checkNobodyDraws(connection, table, column)
   if (table.columns.length === 1) throw refusals.lastColumn(column.name)
   await connection.query('update data_column set until = $2 where id = $1', [id, version])
   return { records: [], columns: [column], detail: { went: [id] } satisfies ColumnsMoved }
@@ -60,9 +62,12 @@ export async function changeColumn(
   { column: id, settings, reading }: { column: number; settings: Settings; reading: Reading },
 ): Promise<Met> {
   const column = found(table, id)
-  const now = { ...column, ...settings, ...(column.feel === null ? {} : { type: column.type }) }
+  const now = { ...column, ...settings, ...(isComputed(column) ? { type: column.type } : {}) }
   checkChange(table, column, now)
-  if (kindOfColumn(now.type) !== kindOfColumn(column.type)) await checkNobodyLooks(connection, table, column)
+  if (kindOfColumn(now.type) !== kindOfColumn(column.type)) {
+    await checkNobodyLooks(connection, table, column)
+    await checkNobodyDraws(connection, table, column)
+  }
   const isFigure = (text: string | null) =>
     text === null ||
     readCell(text, { ...reading, decimalMark: 'point', dateOrder: 'year', type: now.type, fraction: false }).state === 'readable'
@@ -95,6 +100,11 @@ function found(table: Table, id: number): Column {
   const column = table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
   return column
+}
+
+async function checkNobodyDraws(connection: Connection, table: Table, column: Column): Promise<void> {
+  const users = await usersOfColumn(connection, table, column)
+  if (users.length > 0) throw refusals.usedByFigures(column.name, users)
 }
 
 async function checkNobodyLooks(connection: Connection, table: Table, column: Column): Promise<void> {

@@ -1,6 +1,6 @@
 /** Records that come and go. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
-import type { Cell } from '@dime-gate/contract/table'
+import { type Cell, isComputed } from '@dime-gate/contract/table'
 import { newCell } from '@dime-gate/contract/typed-cell'
 import { type Connection, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
@@ -24,7 +24,7 @@ export async function addRecords(
     for (const { column: id, text } of cells) {
       const column = columns.get(id)
       if (!column) throw refusals.notFound('column of this table')
-      if (column.feel !== null) throw refusals.computed(column.name)
+      if (isComputed(column)) throw refusals.computed(column.name)
       own.set(id, newCell(text, column, reading))
     }
     const written = [...own].flatMap(([id, [, text]]) => (text === null ? [] : [[id, text] as const]))

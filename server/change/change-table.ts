@@ -8,6 +8,8 @@ import { readRecords } from '../table/records'
 import { whereOf } from '../table/listing'
 import { computeChanged } from '../figure/changed-figures'
 import { addFigure, changeFigure, changeSets } from '../figure/change-figures'
+import { addDrawn, changeDrawn } from '../figure/change-drawn'
+import { checkGroups } from '../table/roll-up'
 import { figureColumns } from '../figure/stored-figures'
 import { addColumn, changeColumn, removeColumn } from './change-columns'
 import { addRecords, removeRecords } from './change-records'
@@ -21,6 +23,7 @@ const MOST_TOLD = 500
 /** @param key under which it is made once, however often it is asked for. @throws Refusal `not-found`, `name-taken`, `stood-on` */
 export function changeTable(database: Database, tableId: number, request: ChangeRequest, key: string | null): Promise<ChangeAnswer> {
   return changing(database, tableId, key, async (connection, change) => {
+    checkGroups(change.table, request)
     const done = await apply(connection, change, request)
     if (Array.isArray(done)) return { conflicts: done, change: null, table: change.table, records: [] }
     const made = await endChange(connection, change, request.kind, {
@@ -97,6 +100,10 @@ async function apply(connection: Connection, change: Changing, request: ChangeRe
       return addFigure(connection, change, request)
     case 'change figure':
       return changeFigure(connection, change, request)
+    case 'add drawn':
+      return addDrawn(connection, change, request)
+    case 'change drawn':
+      return changeDrawn(connection, change, request)
     case 'column sets':
       return changeSets(connection, change, request.sets)
   }

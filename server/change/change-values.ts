@@ -1,6 +1,6 @@
 /** Values typed or pasted over others. */
 import type { ChangeRequest, Conflict } from '@dime-gate/contract/change'
-import type { Cell, Column } from '@dime-gate/contract/table'
+import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { isBlank, isSameCell, isUnreadable, newCell } from '@dime-gate/contract/typed-cell'
 import { type Connection, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
@@ -35,7 +35,7 @@ export async function changeValues(
   const columns = new Map(table.columns.map((column) => [column.id, column]))
   const missing = cells.find(({ column }) => !columns.has(column))
   if (missing) throw refusals.notFound('column of this table')
-  const computed = cells.find(({ column }) => columns.get(column)!.feel !== null)
+  const computed = cells.find(({ column }) => isComputed(columns.get(column)!))
   if (computed) throw refusals.computed(columns.get(computed.column)!.name)
   const asked = table.columns.filter(({ id }) => cells.some(({ column }) => column === id))
   const records = [...new Set(cells.map(({ record }) => record))]
@@ -95,8 +95,8 @@ export async function fill(
 ): Promise<Met> {
   const column = changing.table.columns.find((one) => one.id === id)
   if (!column) throw refusals.notFound('column of this table')
-  if (column.feel !== null) throw refusals.computed(column.name)
-  if (filters.some((filter) => filter.kind === 'found' || isComputed(changing, filter.column)) && isWaited(changing)) throw refusals.notComputedYet()
+  if (isComputed(column)) throw refusals.computed(column.name)
+  if (filters.some((filter) => filter.kind === 'found' || isFigure(changing, filter.column)) && isWaited(changing)) throw refusals.notComputedYet()
   const cell = newCell(text, column, reading)
   const records = (await rowsOf<{ record: number }>(connection, `select record from ${recordsWithFigures(changing.table)} where ${where}`)).map(
     ({ record }) => record,
@@ -109,7 +109,7 @@ export async function fill(
   return { records, columns: [column] }
 }
 
-const isComputed = ({ table }: Changing, id: number) => table.columns.some((column) => column.id === id && column.feel !== null)
+const isFigure = ({ table }: Changing, id: number) => table.columns.some((column) => column.id === id && isComputed(column))
 /** Whether what its figures come to is not known yet. */
 const isWaited = ({ table, given }: Changing) => table.figures === null && given.length < table.columns.length
 

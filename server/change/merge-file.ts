@@ -1,6 +1,6 @@
 /** A file goes into a table that exists: columns by their names, records by what tells who they are. One change, which can be taken back. */
 import type { MergeAnswer, MergePlan } from '@dime-gate/contract/change'
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { headOf } from '@dime-gate/interchange/table/out'
 import { checkColumns, type ColumnPlan, type TableSettings } from '@dime-gate/interchange/table/settings'
@@ -41,9 +41,10 @@ export async function mergeFile(
   checkColumns(settings.columns)
   return inTransaction(database, async (connection) => {
     const changing = await beginChange(connection, tableId)
+    if (changing.table.rollUp) throw refusals.groupsFollow(changing.table.name)
     // What is computed says nothing that a file could change, and a file that once was this table has it too.
     const table = { ...changing.table, columns: changing.given }
-    const figures = changing.table.columns.filter(({ feel }) => feel !== null).map(({ name }) => folded(name))
+    const figures = changing.table.columns.filter(isComputed).map(({ name }) => folded(name))
     const meetings = meetingsOf(table, settings).filter(({ plan }) => !figures.includes(folded(plan.name)))
     // What the table says of a column goes before what the file looks like.
     const columns = settings.columns.map((plan, at) => ({

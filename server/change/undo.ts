@@ -1,7 +1,9 @@
 /** Taking a change back: what it ended comes back, what it began ends. That is a change of its own, and can be taken back in turn. */
 import type { Reading } from '@dime-gate/contract/change'
+import type { Drawn } from '@dime-gate/contract/drawn'
 import type { SetOfColumns } from '@dime-gate/contract/table'
 import { type Connection, rowOf, rowsOf } from '../database/database'
+import { changeDrawn } from '../figure/change-drawn'
 import { changeFigure, changeSets } from '../figure/change-figures'
 import { refusals } from '../http/refusal'
 import { relationOf, valueOf } from '../table/relation'
@@ -20,11 +22,12 @@ export async function undoChange(connection: Connection, changing: Changing, und
     const reading: Reading = { decimalMark: 'point', dateOrder: 'year' }
     return changeColumn(connection, changing, { column, settings: before, reading })
   }
-  const { figure, sets } = change.detail as { figure?: number; sets?: SetOfColumns[] }
+  const { figure, drawn, sets } = change.detail as { figure?: number; drawn?: number; sets?: SetOfColumns[] }
+  if (drawn !== undefined) return changeDrawn(connection, changing, { column: drawn, ...(before as { name: string; unit: string; drawn: Drawn }) })
   if (figure !== undefined) return changeFigure(connection, changing, { column: figure, ...(before as { name: string; unit: string; feel: string }) })
   if (sets) return changeSets(connection, changing, sets)
   const relation = relationOf(table.id)
-  const fields = (await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and feel is null', [table.id])).map(({ id }) =>
+  const fields = (await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and feel is null and drawn is null', [table.id])).map(({ id }) =>
     valueOf(id),
   )
   const content = (of: string) => `row(${['written', ...fields].map((field) => `${of}.${field}`).join(', ')})`
@@ -53,7 +56,7 @@ export async function undoChange(connection: Connection, changing: Changing, und
   // A column that had gone is there again, as if it had never been away: its values were never touched.
   await connection.query('update data_column set until = $3 where table_id = $1 and id = any($2)', [table.id, came, version])
   await connection.query('update data_column set until = null where table_id = $1 and id = any($2)', [table.id, went])
-  const stillThere = await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and until is null and feel is null', [
+  const stillThere = await rowsOf<{ id: number }>(connection, 'select id from data_column where table_id = $1 and until is null and feel is null and drawn is null', [
     table.id,
   ])
   await recount(connection, table.id, stillThere)

@@ -1,6 +1,6 @@
 /** Versions of a table: each change makes a new one, one change after the other. */
 import type { ChangeKind, TableChangeMade } from '@dime-gate/contract/change'
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { type Connection, type Queryable, rowOf, rowsOf } from '../database/database'
 import { findTable } from '../table/tables'
 
@@ -22,7 +22,7 @@ export interface Changing {
 export async function beginChange(connection: Connection, tableId: number, key: string | null = null): Promise<Changing> {
   await connection.query('select from data_table where id = $1 for update', [tableId])
   const table = await findTable(connection, tableId)
-  return { table, given: table.columns.filter(({ feel }) => feel === null), version: table.version + 1, key }
+  return { table, given: table.columns.filter((column) => !isComputed(column)), version: table.version + 1, key }
 }
 
 /** The change that was made under this key before; null where there is none. */

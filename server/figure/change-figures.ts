@@ -1,7 +1,7 @@
 /** Figures and sets of a table that come, and become others. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
 import { type Column, plainColumn, type SetOfColumns, type Table } from '@dime-gate/contract/table'
-import { columnSets, tableColumns, tableFigures, typeOfKind } from '@dime-gate/contract/table-figures'
+import { columnSets, tableColumns, tableFigures, tableNames, typeOfKind } from '@dime-gate/contract/table-figures'
 import { figuresOf, wholeSetName } from '@dime-gate/core/figure/figure'
 import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
 import { renamedIn } from '@dime-gate/core/figure/rename'
@@ -12,6 +12,8 @@ import { refusals } from '../http/refusal'
 import type { ColumnsMoved, Met } from '../change/change-values'
 import { named } from '../change/named-column'
 import type { Changing } from '../change/versions'
+import { checkNoRing, loadNetwork } from './network'
+import { renameInConditions } from './users-of'
 
 type Names = Pick<Table, 'columns' | 'sets'>
 
@@ -47,7 +49,9 @@ export async function changeFigure(
   const renamed = renaming(table, new Map([[column.name, name]]))
   const columns = renamed.map((one) => (one.id === id ? { ...one, name, unit, feel } : one))
   const type = typeOf({ columns, sets: table.sets }, name)
-  checkOthers(table, { columns: columns.map((one) => (one.id === id ? { ...one, type } : one)), sets: table.sets })
+  const now = columns.map((one) => (one.id === id ? { ...one, type } : one))
+  checkOthers(table, { columns: now, sets: table.sets })
+  checkNoRing(await loadNetwork(connection, { ...table, columns: now }), { table: table.id, column: id })
   await named(name, () =>
     connection.query('update data_column set name = $2, header = $2, unit = $3, feel = $4, type = $5 where id = $1', [
       id,
@@ -58,6 +62,7 @@ export async function changeFigure(
     ]),
   )
   await writeFeels(connection, table, columns)
+  await renameInConditions(connection, table, column.name, name)
   return {
     records: [],
     columns: [{ ...column, name, unit, feel, type }],
@@ -125,12 +130,14 @@ function renamedSets(before: readonly SetOfColumns[], now: readonly SetOfColumns
 
 /** A column gets another name: whatever names it goes along. */
 export async function renameInFigures(connection: Connection, table: Table, before: string, name: string): Promise<void> {
-  if (before !== name) await writeFeels(connection, table, renaming(table, new Map([[before, name]])))
+  if (before === name) return
+  await writeFeels(connection, table, renaming(table, new Map([[before, name]])))
+  await renameInConditions(connection, table, before, name)
 }
 
 /** Figures that name a column. */
 export function figuresOn(table: Names, { name, id }: Pick<Column, 'name' | 'id'>): string[] {
-  const names = namesOf(table)
+  const names = tableNames(table)
   return table.columns.flatMap((column) => {
     if (column.feel === null || column.id === id) return []
     const parsed = parseExpression(column.feel, names)
@@ -147,16 +154,12 @@ export function checkChange(table: Table, column: Column, now: Column): void {
   checkOthers(table, { columns, sets: table.sets })
 }
 
-function namesOf({ columns, sets }: Names): string[] {
-  return [...columns.map(({ name }) => name), ...sets.flatMap(({ name }) => [name, wholeSetName(name)])]
-}
-
-function renaming(table: Table, renamed: ReadonlyMap<string, string>): Column[] {
-  const names = namesOf(table)
+export function renaming(table: Table, renamed: ReadonlyMap<string, string>): Column[] {
+  const names = tableNames(table)
   return table.columns.map((column) => (column.feel === null ? column : { ...column, feel: renamedIn(column.feel, names, renamed) }))
 }
 
-async function writeFeels(connection: Connection, table: Table, columns: readonly Column[]): Promise<void> {
+export async function writeFeels(connection: Connection, table: Table, columns: readonly Column[]): Promise<void> {
   for (const { id, feel } of columns) {
     if (feel !== null && feel !== table.columns.find((one) => one.id === id)?.feel)
       await connection.query('update data_column set feel = $2 where id = $1', [id, feel])
@@ -171,7 +174,7 @@ function typeOf(names: Names, name: string): Column['type'] {
 }
 
 /** None that could be computed before may no longer be. */
-function checkOthers(before: Names, now: Names): void {
+export function checkOthers(before: Names, now: Names): void {
   const [could, can] = [tableFigures(before).troubles, tableFigures(now).troubles]
   for (const [name, trouble] of can) if (!could.has(name)) throw refusals.notAFigure(name, figureTroubleWords(trouble))
 }

@@ -1,13 +1,16 @@
 /** Figures of the few records that a change met, computed within it: whoever looks sees them at once. */
+import { type Drawn, tablesOf } from '@dime-gate/contract/drawn'
 import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { type Connection, type Database, rowOf, whileReading } from '../database/database'
 import { SQL_TYPES } from '../table/column-types'
 import { recordsBatches } from '../table/read-column'
-import { recordsNow, valueOf } from '../table/relation'
+import { recordsNow, recordsWithDrawn, recordsWithFigures, valueOf } from '../table/relation'
 import { findTable } from '../table/tables'
+import { drawnSql, type Readable } from './drawn-sql'
 import { figureReader } from './figure-batches'
+import { loadNetwork, type Network, standsOf, tablesBelow } from './network'
 import { computable, currentDay, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
 
 /** Beyond, they are computed anew by a thread, when they are next looked at. */
@@ -24,11 +27,13 @@ export async function computeChanged(connection: Connection, before: Table, reco
     await currentDay(connection),
     await figureState(connection, before.id),
   ]
+  const network = await loadNetwork(connection, table)
   // Another expression, another column: then all of them are others.
-  if (!isFresh(state, { ...table, version: before.version }, day)) return
-  const columns = computable(table).map(({ column }) => column)
+  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day) || looksAtOthersHere(table)) return
+  const able = new Set(computable(table).map(({ column }) => column.id))
+  const columns = figureColumns(table).filter(({ id, drawn }) => drawn !== null || able.has(id))
   const relation = figureRelation(table.id, state!.generation)
-  const found = await figuresOfRecords(connection, table, columns, records, day)
+  const found = await figuresOfRecords(connection, { ...table, figures: state!.generation }, columns, records, day, network)
   const rows = [...found].map(([record, texts]) => ({
     record,
     ...Object.fromEntries(columns.map(({ id }, at) => [valueOf(id), texts[at]])),
@@ -55,11 +60,14 @@ async function figuresOfRecords(
   columns: readonly Column[],
   records: readonly number[],
   day: string,
+  network: Network | null,
 ): Promise<Map<number, (string | null)[]>> {
-  const reader = figureReader(table, columns, parseDate(day)!)
+  const labels = new Map([...(network?.labels ?? [])].flatMap(([id, question]) => (question ? [[id, question] as const] : [])))
+  const reader = figureReader(table, columns, parseDate(day)!, labels)
   const found = new Map<number, (string | null)[]>()
-  const from = `${recordsNow(table.id)} where record = any('{${records.join(',')}}') order by record`
-  for await (const batch of recordsBatches(connection, from, reader.sources, MOST)) {
+  const these = `record = any('{${records.join(',')}}')`
+  const from = network ? await drawnAnew(connection, network, table, these, day) : recordsWithDrawn(table)
+  for await (const batch of recordsBatches(connection, `${from} where ${these} order by record`, reader.sources, MOST)) {
     const valueAt = reader.read(batch, 0)
     for (let at = 0; at < batch.rows.length; at++)
       found.set(
@@ -68,6 +76,27 @@ async function figuresOfRecords(
       )
   }
   return found
+}
+
+/** Whether the figures of a record can be others because another record of its table is. */
+function looksAtOthersHere({ id, columns }: Table): boolean {
+  return columns.some(({ drawn }) => drawn !== null && (drawn.kind === 'rank' || drawn.kind === 'part' || tablesOf(drawn).includes(id)))
+}
+
+/** Some records, with what they draw from other tables, whose own figures are what they would come to. */
+async function drawnAnew(connection: Connection, network: Network, table: Table, these: string, day: string): Promise<string> {
+  const drawn = table.columns.filter((column): column is typeof column & { drawn: Exclude<Drawn, { kind: 'label' }> } => column.drawn !== null && column.drawn.kind !== 'label')
+  if (drawn.length === 0) return recordsNow(table.id)
+  const readables = new Map<number, Readable>()
+  for (const id of tablesBelow(network, table.id)) {
+    const below = network.tables.get(id)!
+    readables.set(id, { table: below, from: recordsWithFigures({ ...below, figures: (await figureState(connection, id))?.generation ?? null }) })
+  }
+  const own = { table, from: recordsNow(table.id) }
+  const drawing = { own, other: (id: number) => readables.get(id) ?? null, today: parseDate(day)!, records: these }
+  const joined = drawn.map((column) => drawnSql(drawing, column))
+  const values = joined.map(({ value }, at) => `, ${value} as ${valueOf(drawn[at]!.id)}`)
+  return `(select records.*${values.join('')} from ${own.from} ${joined.map(({ join }) => join).join(' ')}) as records`
 }
 
 /** Records of a page that goes by a day of its own. */
@@ -89,6 +118,7 @@ export async function withFiguresOf(
       columns,
       records.map(({ record }) => record),
       day,
+      null,
     )
   })
   const places = columns.map(({ id }) => table.columns.findIndex((column) => column.id === id))

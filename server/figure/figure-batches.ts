@@ -1,8 +1,13 @@
-/** Figures of records as they are read, batch by batch: none of them looks at another record. */
+/** Figures and labels of records as they are read, batch by batch: none of them looks at another record. */
+import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import type { Column as TableColumn, Table } from '@dime-gate/contract/table'
 import { columnSets } from '@dime-gate/contract/table-figures'
 import { FigureValues } from '@dime-gate/core/figure/compute'
-import type { Column } from '@dime-gate/core/table/table'
+import type { Figure } from '@dime-gate/core/figure/figure'
+import { resultMaker } from '@dime-gate/core/result/make-results'
+import type { Cell } from '@dime-gate/core/table/cells'
+import { type Column, columnOf, valueTextAt } from '@dime-gate/core/table/table'
+import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { columnFrom, type ColumnSource, type RecordsBatch, sourceOf } from '../table/read-column'
 import { computable } from './stored-figures'
@@ -14,25 +19,84 @@ export interface FigureReader {
   read(batch: RecordsBatch, first: number): (columnId: number) => Column
 }
 
-/** @param columns those of the table that are wanted; what they need is read too */
-export function figureReader(table: Pick<Table, 'columns' | 'sets'>, wanted: readonly TableColumn[], today: DateValue): FigureReader {
-  const all = computable(table)
+type Labels = ReadonlyMap<number, Question>
+
+/**
+ * @param wanted columns of the table; what they need is read too, and what is drawn from elsewhere with it
+ * @param labels what is asked of a gate for columns that hold its outcomes; one of which nothing is said here is read as it is kept
+ */
+export function figureReader(table: Pick<Table, 'columns' | 'sets'>, wanted: readonly TableColumn[], today: DateValue, labels: Labels = new Map()): FigureReader {
+  const figures = computable(table).map(({ figure }) => figure)
   const byName = new Map(table.columns.map((column) => [column.name, column]))
-  const figures = all.map(({ figure }) => figure)
-  const names = new Set(wanted.map(({ name }) => name))
-  const needed = [...new Set(figures.filter(({ name }) => names.has(name)).flatMap(({ needs }) => needs))].map((name) => byName.get(name)!)
-  const sources = needed.map(sourceOf)
-  const place = new Map(needed.map(({ name }, at) => [name, at]))
+  const byId = new Map(table.columns.map((column) => [column.id, column]))
+  const figureOf = new Map(figures.map((figure) => [byName.get(figure.name)!.id, figure]))
+  const needed = sourcesFor(wanted, { figureOf, byName, labels })
+  const sources = needed.map((id) => sourceOf(byId.get(id)!))
+  const place = new Map(needed.map((id, at) => [id, at]))
   // Figures that nobody wants may need columns that are not read.
-  const reached = figures.filter(({ needs }) => needs.every((name) => place.has(name)))
+  const plain = figures.filter(({ needs }) => needs.every((name) => place.has(byName.get(name)!.id)))
   const sets = columnSets(table)
   return {
     sources,
     read(batch, first) {
-      const column = (name: string) => columnFrom(batch, first + place.get(name)!, sources[place.get(name)!]!.kind)
-      const values = new FigureValues(reached, sets, batch.rows.length, column, today)
-      const nameOf = new Map(table.columns.map(({ id, name }) => [id, name]))
-      return (id) => values.column(nameOf.get(id)!)
+      const { length } = batch.rows
+      const known = new Map<number, Column>()
+      const nameOf = (name: string) => column(byName.get(name)!.id)
+      let values: FigureValues | null = null
+      function column(id: number): Column {
+        const before = known.get(id)
+        if (before) return before
+        const found = make(id)
+        known.set(id, found)
+        return found
+      }
+      function make(id: number): Column {
+        const at = place.get(id)
+        if (at !== undefined) return columnFrom(batch, first + at, sources[at]!.kind)
+        const question = labels.get(id)
+        if (question) return labelColumn(question, byId.get(id)!, length, column, today)
+        const figure = figureOf.get(id)!
+        if (plain.includes(figure)) return (values ??= new FigureValues(plain, sets, length, nameOf, today)).column(figure.name)
+        const all = [...plain, ...below(figure, figures)]
+        return new FigureValues(figures.filter((one) => all.includes(one)), sets, length, nameOf, today).column(figure.name)
+      }
+      return column
     },
   }
+}
+
+/** A figure, and those that stand before it: it may need any of them. */
+function below(figure: Figure, figures: readonly Figure[]): Figure[] {
+  const needs = new Set(figure.needs)
+  return figures.slice(0, figures.indexOf(figure) + 1).filter((one) => one === figure || one.needs.every((need) => needs.has(need)))
+}
+
+function sourcesFor(
+  wanted: readonly TableColumn[],
+  { figureOf, byName, labels }: { figureOf: ReadonlyMap<number, Figure>; byName: ReadonlyMap<string, TableColumn>; labels: Labels },
+): number[] {
+  const sources = new Set<number>()
+  const seen = new Set<number>()
+  const visit = (id: number): void => {
+    if (seen.has(id)) return
+    seen.add(id)
+    const [figure, question] = [figureOf.get(id), labels.get(id)]
+    if (figure) for (const name of figure.needs) visit(byName.get(name)!.id)
+    else if (question) columnsAsked(question).forEach(visit)
+    else sources.add(id)
+  }
+  // A figure that cannot be computed has nothing that could be read.
+  for (const { id, feel } of wanted) if (feel === null || figureOf.has(id)) visit(id)
+  return [...sources]
+}
+
+/** What a gate gives each record. */
+function labelColumn(question: Question, { type, drawn }: TableColumn, length: number, column: (id: number) => Column, today: DateValue): Column {
+  const asked = gatesAsked(question)
+  if ('problems' in asked || drawn?.kind !== 'label') throw new TypeError('a gate that cannot decide')
+  const result = resultMaker(tablesAsked(question, length, column), today)(asked.gates)
+  const outcome = [...result.outcomes().values()][drawn.outcome]
+  const kind = kindOfColumn(type)
+  if (!outcome) return columnOf(kind, new Array<Cell>(length).fill(null))
+  return columnOf(kind, Array.from({ length }, (_, at): Cell => valueTextAt(outcome, at)))
 }

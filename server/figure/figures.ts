@@ -25,7 +25,7 @@ export class Figures {
   /** The table, with its figures as they are now. @throws Refusal `not-found` */
   async current(tableId: number): Promise<Table> {
     let table = await findTable(this.database, tableId)
-    for (let tries = 0; tries < TRIES && table.figures === null && figureColumns(table).length > 0; tries++) {
+    for (let tries = 0; tries < TRIES && table.figures === null && (table.rollUp !== null || figureColumns(table).length > 0); tries++) {
       const computed = this.underWay.get(tableId) ?? this.pool.do({ kind: 'figures', tableId }).finally(() => this.underWay.delete(tableId))
       this.underWay.set(tableId, computed)
       await computed

@@ -1,6 +1,6 @@
 /** Where the values of a table's figures lie, and whether they still are what they would come to. */
 import { isDeepStrictEqual } from 'node:util'
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { tableFigures } from '@dime-gate/contract/table-figures'
 import type { Figure } from '@dime-gate/core/figure/figure'
 import { type Queryable, rowOf } from '../database/database'
@@ -16,12 +16,13 @@ export interface FigureState {
   tableVersion: number
   asOf: string | null
   definitions: unknown
+  stands: unknown
 }
 
 export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
   return rowOf<FigureState>(
     on,
-    'select generation, table_version as "tableVersion", as_of as "asOf", definitions from figure_state where table_id = $1',
+    'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands from figure_state where table_id = $1',
     [tableId],
   )
 }
@@ -32,7 +33,7 @@ export async function currentDay(on: Queryable): Promise<string> {
 }
 
 export function figureColumns(table: Pick<Table, 'columns'>): Column[] {
-  return table.columns.filter(({ feel }) => feel !== null)
+  return table.columns.filter(isComputed)
 }
 
 /** Figures that can be computed, with their columns, in an order in which they can be. */
@@ -43,14 +44,16 @@ export function computable(table: Pick<Table, 'columns' | 'sets'>): { figure: Fi
 
 /** What has to be computed anew where it becomes another. Names of columns belong to it: by them they are in sets. */
 export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>): object {
-  return { columns: columns.map(({ id, name, type, feel }) => [id, name, type, feel]), sets }
+  return { columns: columns.map(({ id, name, type, feel, drawn }) => [id, name, type, feel, drawn]), sets }
 }
 
-export function isFresh(state: FigureState | null, table: Table, day: string): boolean {
+/** @param stands what the table's figures are made of beyond itself, as it is now */
+export function isFresh(state: FigureState | null, table: Table, stands: object, day: string): boolean {
   return (
     state !== null &&
     state.tableVersion === table.version &&
     (state.asOf === null || state.asOf === day) &&
-    isDeepStrictEqual(state.definitions, definitionsOf(table))
+    isDeepStrictEqual(state.definitions, definitionsOf(table)) &&
+    isDeepStrictEqual(state.stands, stands)
   )
 }

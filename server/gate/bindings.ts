@@ -4,6 +4,7 @@ import type { Table } from '@dime-gate/contract/table'
 import type { Gate as GateDocument, Input } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
+import { checkNoRing, loadNetwork } from '../figure/network'
 import { refusals } from '../http/refusal'
 import { findTable } from '../table/tables'
 import { findGate } from './gates'
@@ -41,12 +42,18 @@ export async function changeBinding(database: Database, gateId: number, tableId:
   })
 }
 
-/** @throws Refusal `no-such-column`, `wrong-type` */
+/** @throws Refusal `no-such-column`, `wrong-type`, `not-a-figure` where a column would need itself */
 export async function writeBinding(connection: Connection, gateId: number, gate: GateDocument, tableId: number, inputs: BoundInputs): Promise<void> {
   checkBinding(gate, inputs, await findTable(connection, tableId))
   await connection.query(`
     insert into binding (gate_id, table_id, inputs) values ($1, $2, $3)
     on conflict (gate_id, table_id) do update set inputs = excluded.inputs, version = binding.version + 1, changed_at = now()`, [gateId, tableId, inputs])
+  // What it gives may stand in the table as a column, and what it looks at may come from that.
+  const table = await findTable(connection, tableId)
+  const labels = table.columns.filter(({ drawn }) => drawn?.kind === 'label')
+  if (labels.length === 0) return
+  const network = await loadNetwork(connection, table)
+  for (const { id } of labels) checkNoRing(network, { table: tableId, column: id })
 }
 
 /** Every column is there, and of the kind that its input asks for; an input that the gate does not have is left alone. */

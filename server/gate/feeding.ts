@@ -6,7 +6,7 @@ import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { type Queryable, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
-import { findTable } from '../table/tables'
+import { tableItself } from '../table/table-itself'
 
 interface Named {
   id: number
@@ -50,7 +50,8 @@ export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
  */
 export async function feedingGates(on: Queryable, gate: Gate, tableId: number): Promise<FeedingGate[]> {
   const feeding: FeedingGate[] = []
-  const table = await findTable(on, tableId)
+  const table = await tableItself(on, tableId)
+  if (!table) throw refusals.notFound('table')
   for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
     if (!latest) throw refusals.noVersion(gate.name, draft.name)
     const bound = await rowOf<{ inputs: BoundInputs; binding: number }>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, tableId])

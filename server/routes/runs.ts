@@ -19,7 +19,10 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
 
   return new Router({ prefix: `${API}/runs` })
     .post('/', async (context) => {
-      context.body = await keepRun(database, jobs.runs, await jsonBody(context, runRequestSchema))
+      const request = await jsonBody(context, runRequestSchema)
+      // What is drawn from elsewhere is kept as it is now.
+      await jobs.figures.current(request.tableId)
+      context.body = await keepRun(database, jobs.runs, request)
       context.status = 201
     })
     .get('/:id', async (context) => {

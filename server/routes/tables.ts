@@ -1,6 +1,7 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { importRequestSchema, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
+import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
 import { ARROW } from '../answer/answers'
@@ -16,7 +17,9 @@ import { findRun } from '../run/runs'
 import { copyTable } from '../table/copy-table'
 import { profileOf } from '../table/profile'
 import { readFrom, readRecords, readRecordsAt } from '../table/records'
-import { columnsAt, findTable, renameTable } from '../table/tables'
+import { columnsAt } from '../table/table-itself'
+import { rollUpTable } from '../table/roll-up'
+import { findTable, renameTable } from '../table/tables'
 
 /** Bytes that are said of a file at most: a thousand columns with long names. */
 const MOST_SETTINGS = 16_000_000
@@ -41,7 +44,9 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       await withProgress(context, 201, async (waiting) => findTable(database, await files.bringIn(file, { name, settings }, waiting)), problemFor)
     })
     .get('/tables/:id', async (context) => {
-      context.body = await findTable(database, idOf(context, 'table'))
+      const table = await findTable(database, idOf(context, 'table'))
+      // How many groups there are is known once they are looked for.
+      context.body = table.rollUp === null ? table : await figures.current(table.id)
     })
     .patch('/tables/:id', async (context) => {
       const { name } = await jsonBody(context, tableChangeSchema)
@@ -49,6 +54,11 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
     })
     .post('/tables/:id/copies', async (context) => {
       context.body = await copyTable(database, idOf(context, 'table'))
+      context.status = 201
+    })
+    .post('/tables/:id/roll-ups', async (context) => {
+      const { id } = await rollUpTable(database, idOf(context, 'table'), await jsonBody(context, rollUpRequestSchema))
+      context.body = await figures.current(id)
       context.status = 201
     })
     .get('/tables/:id/file.:format', async (context) => {
@@ -64,7 +74,9 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       context.body = await askedRecords(idOf(context, 'table'), await jsonBody(context, recordsRequestSchema))
     })
     .get('/tables/:id/columns/:column', async (context) => {
-      const table = await findTable(database, idOf(context, 'table'))
+      const found = await findTable(database, idOf(context, 'table'))
+      // What is drawn from elsewhere is read as it is kept.
+      const table = found.columns.some(({ drawn }) => drawn !== null) ? await figures.current(found.id) : found
       const column = table.columns.find(({ id }) => String(id) === context.params.column)
       if (!column) throw refusals.notFound('column')
       const asOf = dayOf(context) ?? (await currentDay(database))

@@ -1,5 +1,5 @@
 /** Decides a table by a gate's version, batch by batch, and stores what came of it: all of it, or nothing. */
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
 import { resultMaker } from '@dime-gate/core/result/make-results'
@@ -7,7 +7,7 @@ import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { inTransaction, whileReading } from '../database/database'
 import { figureReader } from '../figure/figure-batches'
-import { recordsAt } from '../table/relation'
+import { recordsAt, recordsWithDrawn } from '../table/relation'
 import { columnFrom, type ColumnSource, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
 import type { OnTask } from '../threads/serve-tasks'
 import { createRunRelation, filledFields, keyRunRelation, runFields, runRelation } from './run-relation'
@@ -22,7 +22,7 @@ export interface RunJob {
   /** Those that the question looks at, in its order. */
   columns: Column[]
   /** All that figures can be made of, as it is when the run is begun. */
-  table: Pick<Table, 'columns' | 'sets'>
+  table: Pick<Table, 'id' | 'columns' | 'sets' | 'figures'>
 }
 
 /** Records that are decided at a time: enough to share the work among them, and few enough to be held at once with all they say. */
@@ -39,7 +39,7 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
     const total = await copyIn(writing, `copy ${runRelation(runId)} (${filledFields(fields).join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
-        for await (const batch of recordsBatches(reading, `${recordsAt(tableId, tableVersion)} order by record`, decide.sources, AT_ONCE)) {
+        for await (const batch of recordsBatches(reading, `${recordsWithDrawn(job.table, recordsAt(tableId, tableVersion))} order by record`, decide.sources, AT_ONCE)) {
           const { rows, counts } = decide.batch(batch)
           sum = addCounts(sum, counts)
           for (const some of rows) await write(some)
@@ -65,7 +65,7 @@ function batchDecider({ question, columns, table, asOf }: RunJob): BatchDecider 
   const asked = gatesAsked(question)
   if ('problems' in asked) throw new Error(`the gate cannot decide: ${JSON.stringify(asked.problems[0])}`)
   const today = parseDate(asOf)!
-  const [given, figures] = [columns.filter(({ feel }) => feel === null), columns.filter(({ feel }) => feel !== null)]
+  const [given, figures] = [columns.filter((column) => !isComputed(column)), columns.filter(isComputed)]
   const givenSources = given.map(sourceOf)
   const reader = figureReader(table, figures, today)
   const rowsOf = rowWriter(asked.gates.at(-1)!)

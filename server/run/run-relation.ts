@@ -1,5 +1,5 @@
 /** Where what a run gave lies: a relation of its own, named by its id alone, with a column for each outcome and each column that was looked at. */
-import type { Column } from '@dime-gate/contract/table'
+import { type Column, isComputed } from '@dime-gate/contract/table'
 import type { Gate, HitPolicy, OutcomeColumn } from '@dime-gate/core/gate/document'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { Run } from '@dime-gate/contract/run'
@@ -51,19 +51,19 @@ export function filledFields(fields: readonly RunField[]): string[] {
 
 /** The table that a run was made of as it stood, with the figures that it looked at as it saw them. */
 export function recordsOfRun({ id, tableId, tableVersion, seen, columns }: Pick<Run, 'id' | 'tableId' | 'tableVersion' | 'seen' | 'columns'>): string {
-  const figures = columns.filter(({ feel }) => feel !== null)
+  const figures = columns.filter(isComputed)
   if (figures.length === 0) return recordsAt(tableId, tableVersion)
   const values = figures.map((column) => `kept.${seenSource(seen.indexOf(column.id), column.type).value} as ${valueOf(column.id)}`)
   return `(select given.*, ${values.join(', ')} from ${recordsAt(tableId, tableVersion).replace(/ as records$/, ' as given')} left join ${runRelation(id)} as kept using (record)) as records`
 }
 
 /** Rows are written in this order. @param seen the columns that were looked at */
-export function runFields(gate: Gate, seen: readonly Pick<Column, 'type' | 'unreadable' | 'feel'>[]): RunField[] {
+export function runFields(gate: Gate, seen: readonly Pick<Column, 'type' | 'unreadable' | 'feel' | 'drawn'>[]): RunField[] {
   const field = (name: string, type: string, isFilled = true): RunField => ({ name, type, isFilled })
   return [
     field('record', 'integer not null'), field('status', 'smallint not null'), field('rule', 'integer'),
     ...gate.outcomes.map((outcome, at) => field(outcomeField(at), outcomeType(outcome, gate))),
-    ...seen.flatMap(({ type, unreadable, feel }, at) => [{ ...field(`i${at + 1}`, SEEN_TYPES[type]), isFigure: feel !== null }, field(`u${at + 1}`, 'text', unreadable > 0)]),
+    ...seen.flatMap(({ type, unreadable, feel, drawn }, at) => [{ ...field(`i${at + 1}`, SEEN_TYPES[type]), isFigure: isComputed({ feel, drawn }) }, field(`u${at + 1}`, 'text', unreadable > 0)]),
   ]
 }
 

@@ -3,7 +3,7 @@ import { standingInputs } from '@dime-gate/contract/binding'
 import type { FeedingGate } from '@dime-gate/contract/gate'
 import { columnsAsked, gatesAsked, type Question } from '@dime-gate/contract/question'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
-import type { Column } from '@dime-gate/contract/table'
+import { type Column, isComputed } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { labelCounts, labelTrays, otherwiseLook } from '@dime-gate/core/result/tray'
 import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
@@ -11,7 +11,8 @@ import { boundFor, findBinding } from '../gate/bindings'
 import { feedingGates, feedsOtherwise } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
 import { refusals } from '../http/refusal'
-import { columnsAt, findTable } from '../table/tables'
+import { columnsAt } from '../table/table-itself'
+import { findTable } from '../table/tables'
 import { columnsToRead } from './decide-run'
 import { type RunJobs, STOPPED } from './run-jobs'
 import { runRelation } from './run-relation'
@@ -24,7 +25,7 @@ interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress' | 
   figures: RunFigure[]
 }
 
-type RunFigure = Pick<Column, 'id' | 'name' | 'unit' | 'type' | 'feel'>
+type RunFigure = Pick<Column, 'id' | 'name' | 'unit' | 'type' | 'feel' | 'drawn'>
 
 const RUNS = `
   select r.id, r.number, r.name, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
@@ -51,7 +52,7 @@ export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise
 
 /** Figures are what they were then; those that it did not look at are not kept. */
 function asTheRunSaw(column: Column, figures: readonly RunFigure[], seen: readonly number[]): Column[] {
-  if (column.feel === null) return [column]
+  if (!isComputed(column)) return [column]
   const then = figures.find(({ id }) => id === column.id)
   return seen.includes(column.id) ? [{ ...column, ...then }] : []
 }
@@ -96,13 +97,15 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     const asked = gatesAsked(question)
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
     const columns = columnsToRead(question, table.columns)
-    const figures = columns.flatMap(({ id, name, unit, type, feel }): RunFigure[] => (feel === null ? [] : [{ id, name, unit, type, feel }]))
+    // What is drawn from elsewhere is kept as it was worked out last; whoever keeps a run has seen to that.
+    if (table.figures === null && table.columns.some(({ drawn }) => drawn !== null)) throw refusals.notComputedYet()
+    const figures = columns.flatMap(({ id, name, unit, type, feel, drawn }): RunFigure[] => (isComputed({ feel, drawn }) ? [{ id, name, unit, type, feel, drawn }] : []))
     const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
       insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state)
       select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way' from workspace
       returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null, JSON.stringify(figures)]))!
     jobs.expect(id)
-    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns, table: { columns: table.columns, sets: table.sets } }
+    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns, table: { id: table.id, columns: table.columns, sets: table.sets, figures: table.figures } }
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)

@@ -1,5 +1,5 @@
 /** A table of its own with the same records: what becomes of one is nothing to the other. */
-import type { SetOfColumns, Table } from '@dime-gate/contract/table'
+import { isComputed, type SetOfColumns, type Table } from '@dime-gate/contract/table'
 import { copyName } from '../copy-name'
 import { type Database, inTransaction, rowOf, rowsOf } from '../database/database'
 import { recordsNow, relationOf, valueOf } from './relation'
@@ -10,7 +10,7 @@ import { findTable, listTables } from './tables'
 export async function copyTable(database: Database, id: number): Promise<Table> {
   return inTransaction(database, async (connection) => {
     const { name, columns: all, sets } = await findTable(connection, id)
-    const columns = all.filter(({ feel }) => feel === null)
+    const columns = all.filter((column) => !isComputed(column))
     const copy = (await rowOf<{ id: number }>(connection, `
       insert into data_table (name, version, records, file_name, file_format, imported_at)
       select $2, 1, records, file_name, file_format, imported_at from data_table where id = $1 returning id`, [id, copyName(name, (await listTables(connection)).map((one) => one.name))]))!

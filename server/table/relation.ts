@@ -1,4 +1,4 @@
-import type { Column, Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { WHITE_SPACE } from '@dime-gate/core/value/white-space'
 import { figureRelation } from '../figure/stored-figures'
@@ -11,11 +11,19 @@ export function relationOf(tableId: number): string {
 
 /** The records of a table as they are now, with their figures where these are computed, and nothing in their place where they are not. */
 export function recordsWithFigures({ id, columns, figures }: Pick<Table, 'id' | 'columns' | 'figures'>): string {
-  const computed = columns.filter(({ feel }) => feel !== null)
-  if (computed.length === 0) return recordsNow(id)
+  return withColumns({ id, figures }, columns.filter(isComputed), recordsNow(id))
+}
+
+/** What is not computed of a record itself: the given values, and those that are drawn from elsewhere, where there are any. */
+export function recordsWithDrawn({ id, columns, figures }: Pick<Table, 'id' | 'columns' | 'figures'>, given = recordsNow(id)): string {
+  return withColumns({ id, figures }, columns.filter(({ drawn }) => drawn !== null), given)
+}
+
+function withColumns({ id, figures }: Pick<Table, 'id' | 'figures'>, computed: readonly Column[], given: string): string {
+  if (computed.length === 0) return given
   const from = figures === null ? '' : `left join ${figureRelation(id, figures)} figures using (record)`
   const values = computed.map((column) => (figures === null ? `null::${SQL_TYPES[column.type]} as ${valueOf(column.id)}` : `figures.${valueOf(column.id)}`))
-  return `(select given.*, ${values.join(', ')} from ${relationOf(id)} given ${from} where until is null) as records`
+  return `(select given.*, ${values.join(', ')} from ${given.replace(/ as records$/, ' as given')} ${from}) as records`
 }
 
 /** The given values of a table's records as they are now, to be read from. */

@@ -25,8 +25,10 @@ export function changeWords({ kind, records, columns, undoes }: TableChangeMade)
     case 'remove column':
       return `${named} removed`
     case 'add figure':
+    case 'add drawn':
       return `Figure ${named} added`
     case 'change figure':
+    case 'change drawn':
       return `Figure ${named} computed otherwise`
     case 'column sets':
       return 'Sets of columns changed'

@@ -13,7 +13,7 @@ const PATIENCE = 250
 /** Milliseconds after a change until the heads are told anew. */
 const PAUSE = 600
 
-const ANEW = /column|figure/
+const ANEW = /column|figure|drawn/
 
 /** What is asked of the server, and heard of it. */
 export interface TableSteps extends EditSteps {
