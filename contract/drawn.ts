@@ -52,8 +52,8 @@ export const drawnSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('part'), of: id, within: id.nullable() }),
   /** An outcome that a gate gives each record: as it was set last, or as its draft stands. */
   z.strictObject({ kind: z.literal('label'), gate: id, from: z.enum(['version', 'draft']), outcome: z.int().nonnegative().max(100) }),
-  /** A calculation of each record's own, by its number. */
-  z.strictObject({ kind: z.literal('own'), calculations: z.array(z.strictObject({ record: id, ...take })).max(1000) }),
+  /** A calculation of each record's own, by its number, told in its own unit and with as many places. */
+  z.strictObject({ kind: z.literal('own'), calculations: z.array(z.strictObject({ record: id, ...take, places: z.int().min(0).max(20).nullable(), unit: z.string().trim().max(40) })).max(1000) }),
 ])
 export type Drawn = z.infer<typeof drawnSchema>
 export type Related = Extract<Drawn, { kind: 'related' }>

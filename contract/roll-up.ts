@@ -16,3 +16,7 @@ export const rollUpRequestSchema = z.strictObject({
   figures: z.array(calculationSchema.omit({ table: true }).extend({ name, unit: z.string().trim().max(LONGEST_UNIT) })).max(100),
 })
 export type RollUpRequest = z.infer<typeof rollUpRequestSchema>
+
+/** What related figures of a table of groups come to over all records beneath, by column. */
+export const totalsSchema = z.array(z.object({ column: id, value: z.string().nullable() }))
+export type Totals = z.infer<typeof totalsSchema>

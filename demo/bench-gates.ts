@@ -7,7 +7,7 @@ import { FELLING_DECISION, look, plain, STEM_SLENDERNESS } from './gates'
 /** Its inputs are named as the columns, and the column sets, of its table are. */
 export interface BenchGate {
   document: Gate
-  table: 'Street trees' | 'Climber course' | 'Crews'
+  table: string
   /** Whether the demo starts with a run of it. */
   isRun: boolean
 }
@@ -70,10 +70,26 @@ const CREW_GRADE = plainScale(
   look(['Crew lead', 'Climber', 'Ground crew', 'First seasons'], 'ordered').toReversed(),
 )
 
+/** Three reports and more of one tree are looked into. */
+const REPEAT_REPORTS = plainScale('Repeat reports', givenNumber('Reports', ''), [{ at: '1', owner: 'above' }, { at: '3', owner: 'above' }], look(['Again and again', 'Reported', 'Quiet'], 'good to bad').toReversed())
+
+/** Of wards, by the share of their trees that are past their date. */
+const WARD_STANDING = plainScale('Ward standing', givenNumber('Past their date', '%'), [{ at: '5', owner: 'above' }, { at: '10', owner: 'above' }], look(['Keeping up', 'Falling back', 'Far behind'], 'good to bad'))
+
+/** Of indicators: whether a target is reached, and how far it is missed. */
+const TARGET_STANDING = plainScale('Target standing', givenNumber('Beyond target', ''), [{ at: '-5', owner: 'above' }, { at: '0', owner: 'above' }], look(['Reached', 'Nearly', 'Missed'], 'good to bad').toReversed())
+
 const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', isRun })
 
 export const BENCH_GATES: BenchGate[] = [
   bench(DECAY_BAND, true), bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
   { document: COURSE_AWARD, table: 'Climber course', isRun: true },
   { document: CREW_GRADE, table: 'Crews', isRun: false },
+]
+
+/** Those that stand on columns which are drawn from elsewhere. */
+export const LATER_GATES: BenchGate[] = [
+  bench(REPEAT_REPORTS),
+  { document: WARD_STANDING, table: 'Wards', isRun: false },
+  { document: TARGET_STANDING, table: 'Office indicators', isRun: false },
 ]

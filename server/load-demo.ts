@@ -4,9 +4,11 @@ import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Bound } from '@dime-gate/contract/binding'
 import { feedingSeen } from '@dime-gate/contract/gate'
-import type { SetOfColumns } from '@dime-gate/contract/table'
+import type { Calculation, Drawn } from '@dime-gate/contract/drawn'
+import type { SetOfColumns, Table } from '@dime-gate/contract/table'
 import { DEMO_AS_OF } from '@dime-gate/demo/chance'
-import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
+import { BENCH_GATES, type BenchGate, LATER_GATES } from '@dime-gate/demo/bench-gates'
+import { DEMO_INDICATORS, DEMO_LABELS, DEMO_RELATED, DEMO_ROLL_UP, type DemoCalculation, INDICATOR_DISTANCE } from '@dime-gate/demo/drawn'
 import { DEMO_FIGURES, type DemoFigures } from '@dime-gate/demo/figures'
 import { DEMO_TABLES } from '@dime-gate/demo/tables'
 import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/preview'
@@ -18,6 +20,7 @@ import { createGate } from './gate/new-gate'
 import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
+import { rollUpTable } from './table/roll-up'
 import { findTable, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
@@ -36,18 +39,57 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
   }
   const stored = await listTables(database)
   for (const { table, sets, figures } of DEMO_FIGURES) await addFigures(database, stored.find(({ name }) => name === table)!.id, sets, figures)
-  for (const { document, table, isRun } of BENCH_GATES) {
-    const { id: tableId } = stored.find(({ name }) => name === table)!
-    const columns = (await findTable(database, tableId)).columns
-    const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
-    const given = document.inputs.filter(({ source }) => source.kind === 'given')
-    const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))
-    const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
-    const { latestVersion } = await setVersion(database, id, 1)
-    const feeding = feedingSeen(await feedingGates(database, document, tableId))
-    if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
-  }
+  for (const gate of BENCH_GATES) await addGate(database, jobs, gate)
+  await addDrawnColumns(database)
+  for (const gate of LATER_GATES) await addGate(database, jobs, gate)
   await database.query('update workspace set is_demo_loaded = true')
+}
+
+async function addGate(database: Database, jobs: RunJobs, { document, table, isRun }: BenchGate): Promise<void> {
+  const { id: tableId } = await tableNamed(database, table)
+  const columns = (await findTable(database, tableId)).columns
+  const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
+  const given = document.inputs.filter(({ source }) => source.kind === 'given')
+  const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))
+  const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
+  const { latestVersion } = await setVersion(database, id, 1)
+  const feeding = feedingSeen(await feedingGates(database, document, tableId))
+  if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
+}
+
+async function tableNamed(database: Database, wanted: string): Promise<Table> {
+  return findTable(database, (await listTables(database)).find(({ name }) => name === wanted)!.id)
+}
+
+const idIn = ({ columns }: Table, wanted: string): number => columns.find(({ name }) => name === wanted)!.id
+
+const withoutTable = (name: string, unit: string, { take, of, where }: Calculation) => ({ name, unit, take, of, where })
+
+/** In an order in which each finds what it is drawn from. What is there already was made before the load was cut short. */
+async function addDrawnColumns(database: Database): Promise<void> {
+  const add = async (table: Table, name: string, unit: string, drawn: Drawn): Promise<void> => {
+    if (!table.columns.some((column) => column.name === name)) await changeTable(database, table.id, { kind: 'add drawn', name, unit, drawn }, null)
+  }
+  const calculation = async ({ from, take, of, where }: DemoCalculation): Promise<Calculation> => {
+    const there = await tableNamed(database, from)
+    return { table: there.id, take, of: of === undefined ? null : idIn(there, of), where: where ?? null }
+  }
+  for (const { table, gate: name } of DEMO_LABELS) {
+    const { id } = (await rowOf<{ id: number }>(database, "select id from gate where draft ->> 'name' = $1 and removed_at is null", [name]))!
+    await add(await tableNamed(database, table), name, '', { kind: 'label', gate: id, from: 'version', outcome: 0 })
+  }
+  for (const { table, name, unit, key, none, ...taken } of DEMO_RELATED) {
+    const [here, there] = [await tableNamed(database, table), await tableNamed(database, taken.from)]
+    await add(here, name, unit, { kind: 'related', ...(await calculation(taken)), keys: [{ own: idIn(here, key[0]), theirs: idIn(there, key[1]), part: 'whole' }], none })
+  }
+  const beneath = await tableNamed(database, DEMO_ROLL_UP.table)
+  const figures = await Promise.all(DEMO_ROLL_UP.figures.map(async ({ name, unit, ...taken }) => withoutTable(name, unit, await calculation({ ...taken, from: beneath.name }))))
+  if (!(await listTables(database)).some(({ name }) => name === DEMO_ROLL_UP.name))
+    await rollUpTable(database, beneath.id, { name: DEMO_ROLL_UP.name, by: [{ column: idIn(beneath, DEMO_ROLL_UP.by), part: 'whole' }], figures })
+  const indicators = await tableNamed(database, 'Office indicators')
+  const calculations = await Promise.all(DEMO_INDICATORS.map(async (one, at) => ({ record: at + 1, ...(await calculation(one)), places: one.take === 'count' ? 0 : 1, unit: one.unit })))
+  await add(indicators, 'Value', '', { kind: 'own', calculations })
+  await addFigures(database, indicators.id, {}, [INDICATOR_DISTANCE])
 }
 
 /** What is there already was made before the load was cut short. */

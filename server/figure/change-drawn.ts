@@ -63,7 +63,7 @@ export async function changeDrawn(
 }
 
 /** @throws Refusal `not-a-figure` */
-async function typeOfDrawn(connection: Connection, table: Table, { id, name, drawn }: Pick<Column, 'id' | 'name'> & { drawn: Drawn }): Promise<ColumnType> {
+export async function typeOfDrawn(connection: Connection, table: Table, { id, name, drawn }: Pick<Column, 'id' | 'name'> & { drawn: Drawn }): Promise<ColumnType> {
   const now = { ...table, columns: [...table.columns.filter((one) => one.id !== id), plainColumn(id, name, { drawn })] }
   const network = await loadNetwork(connection, now)
   try {

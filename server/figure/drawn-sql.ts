@@ -148,7 +148,7 @@ export function keyPart(value: string, part: KeyPart): string {
 }
 
 /** Keys are compared as texts, so that a number meets the same number, whatever it was written in. */
-function keyText(value: string, type: ColumnType, part: KeyPart): string {
+export function keyText(value: string, type: ColumnType, part: KeyPart): string {
   const of = keyPart(value, part)
   if (part !== 'whole' || type === 'text') return of
   return isNumeric(type) ? `trim_scale(${of})::text` : `${of}::text`

@@ -151,6 +151,22 @@ describe('a related figure', () => {
   })
 })
 
+test('while one chooses it is told what would come of it, and which keys meet nothing or several', async () => {
+  const { trees, reports } = await treesAndReports()
+  const preview = async (drawn: Drawn, record: number | null = null) => (await server.ask('POST', `/tables/${trees.id}/drawn-previews`, { drawn, column: null, record })).body as object
+  expect(await preview(related(trees, reports, { take: 'count', where: 'Severity > 0' }), 1)).toEqual({
+    type: 'number',
+    computed: 4,
+    blank: 0,
+    value: '2',
+    spread: { kind: 'bins', from: '0', to: '2', bins: [3, ...new Array<number>(22).fill(0), 1] },
+    keys: { alone: { records: 2, values: ['T 3', 'T 4'] }, theirsAlone: { records: 1, values: ['T 9'] }, twice: { records: 0, values: [] }, theirsTwice: { records: 2, values: ['T 1'] } },
+  })
+  expect(await preview({ kind: 'rank', of: idOf(trees, 'Height'), within: null, first: 'highest' })).toMatchObject({ computed: 3, blank: 1, keys: null })
+  expect(await preview(related(trees, reports, { take: 'count', where: 'Nowhere > 1' }))).toMatchObject({ code: 'not-a-figure' })
+  expect((await now(trees)).columns).toHaveLength(4)
+})
+
 test('places and shares, among all and within a group, follow what is corrected', async () => {
   const { trees } = await treesAndReports()
   const [of, within] = [idOf(trees, 'Height'), idOf(trees, 'Ward')]
@@ -265,10 +281,11 @@ describe('a roll-up', () => {
 test('an indicator has a calculation of its own in each row', async () => {
   const { trees, reports } = await treesAndReports()
   const office = await bringIn(server, `Office ${++number}`, 'Indicator,Target\nTrees,5\nGrave reports,10\nMean severity,2\n')
+  const look = { places: null, unit: '' }
   const calculations = [
-    { record: 1, table: trees.id, take: 'count' as const, of: null, where: null },
-    { record: 2, table: reports.id, take: 'share' as const, of: null, where: 'Severity >= 3' },
-    { record: 3, table: reports.id, take: 'mean' as const, of: idOf(reports, 'Severity'), where: null },
+    { record: 1, table: trees.id, take: 'count' as const, of: null, where: null, ...look },
+    { record: 2, table: reports.id, take: 'share' as const, of: null, where: 'Severity >= 3', ...look },
+    { record: 3, table: reports.id, take: 'mean' as const, of: idOf(reports, 'Severity'), where: null, ...look },
   ]
   await add(office, 'Value', { kind: 'own', calculations })
   await change(office, { kind: 'add figure', name: 'Off', unit: '', feel: 'Value - Target' })

@@ -1,6 +1,7 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { importRequestSchema, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
+import { drawnPreviewRequestSchema } from '@dime-gate/contract/drawn-preview'
 import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
@@ -10,6 +11,8 @@ import { dayOf, idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { withProgress } from '../http/progress'
 import { withFiguresOf } from '../figure/changed-figures'
+import { previewDrawn } from '../figure/preview-drawn'
+import { totalsOf } from '../figure/totals'
 import { currentDay } from '../figure/stored-figures'
 import { refusals } from '../http/refusal'
 import { recordsOfRun } from '../run/run-relation'
@@ -55,6 +58,12 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
     .post('/tables/:id/copies', async (context) => {
       context.body = await copyTable(database, idOf(context, 'table'))
       context.status = 201
+    })
+    .post('/tables/:id/drawn-previews', async (context) => {
+      context.body = await previewDrawn(database, figures, idOf(context, 'table'), await jsonBody(context, drawnPreviewRequestSchema))
+    })
+    .get('/tables/:id/totals', async (context) => {
+      context.body = await totalsOf(database, await figures.current(idOf(context, 'table')))
     })
     .post('/tables/:id/roll-ups', async (context) => {
       const { id } = await rollUpTable(database, idOf(context, 'table'), await jsonBody(context, rollUpRequestSchema))

@@ -37,8 +37,7 @@ async function reckon(on: Queryable, table: Table): Promise<TableProfile> {
   const profile: TableProfile = {}
   const from = recordsWithFigures(table)
   for (const column of table.columns) {
-    const spread = isOnLine(column.type) ? await bins(on, from, column) : await values(on, from, column)
-    profile[column.id] = { spread, outside: await outsideOf(on, from, column) }
+    profile[column.id] = { spread: await spreadOf(on, from, column), outside: await outsideOf(on, from, column) }
   }
   return profile
 }
@@ -49,7 +48,12 @@ async function outsideOf(on: Queryable, from: string, column: Column): Promise<n
   return (await rowOf<{ count: number }>(on, `select count(*)::int as count from ${from} where ${condition}`))!.count
 }
 
-async function bins(on: Queryable, from: string, { id }: Column): Promise<ColumnProfile> {
+/** @param from as SQL, with the column */
+export function spreadOf(on: Queryable, from: string, column: Pick<Column, 'id' | 'type'>): Promise<ColumnProfile> {
+  return isOnLine(column.type) ? bins(on, from, column) : values(on, from, column)
+}
+
+async function bins(on: Queryable, from: string, { id }: Pick<Column, 'id'>): Promise<ColumnProfile> {
   const value = valueOf(id)
   // To PostgreSQL the difference of two dates is a whole number of days. Doubles do for a picture, and are far quicker.
   const [place, span] = [`(${value} - least)::float8`, '(most - least)::float8']
@@ -65,7 +69,7 @@ async function bins(on: Queryable, from: string, { id }: Column): Promise<Column
   return { kind: 'bins', from: first.least, to: first.most, bins: counts }
 }
 
-async function values(on: Queryable, from: string, { id }: Column): Promise<ColumnProfile> {
+async function values(on: Queryable, from: string, { id }: Pick<Column, 'id'>): Promise<ColumnProfile> {
   const value = valueOf(id)
   const rows = await rowsOf<{ value: string; records: number; distinct: number }>(on, `
     select ${value}::text as value, count(*)::int as records, (count(*) over ())::int as distinct

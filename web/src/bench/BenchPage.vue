@@ -3,7 +3,7 @@
 import { API } from '@dime-gate/contract/api'
 import { bindingSchema, type Bound, standingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
-import { tableSchema, type Table } from '@dime-gate/contract/table'
+import { isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
@@ -79,7 +79,7 @@ window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 
 // Whatever is corrected in the table, here or elsewhere, is in the counts at once.
-useMoves(() => table.value?.id ?? null, (version) => {
+useMoves(() => table.value, (version) => {
   if (version === null || version > (table.value?.version ?? Infinity)) void follow()
 })
 
@@ -88,7 +88,7 @@ async function follow(): Promise<void> {
   if (!before) return
   try {
     const now = await ask(tableSchema, `/tables/${before.id}`)
-    if (table.value?.id !== now.id || now.version === table.value.version) return
+    if (table.value?.id !== now.id || (now.version === table.value.version && now.standsOn.length === 0)) return
     // Columns that a gate looks at cannot go, or become of another kind.
     table.value = now
     await refresh()
@@ -99,12 +99,12 @@ async function follow(): Promise<void> {
 
 /** A figure is what it comes to on the day that counts here. */
 function addressOf(id: number): ColumnAddress {
-  const { type, feel } = table.value!.columns.find((one) => one.id === id)!
-  const day = feel === null ? '' : `?as-of=${asOf.value!}`
-  return { id, kind: kindOfColumn(type), path: `${API}/tables/${table.value!.id}/columns/${id}${day}` }
+  const column = table.value!.columns.find((one) => one.id === id)!
+  const day = !isComputed(column) ? '' : `?as-of=${asOf.value!}`
+  return { id, kind: kindOfColumn(column.type), path: `${API}/tables/${table.value!.id}/columns/${id}${day}` }
 }
 watch(asOf, (_, before) => {
-  if (before !== null && table.value?.columns.some(({ id, feel }) => feel !== null && asked.value && columnsAsked(asked.value).includes(id))) void refresh()
+  if (before !== null && table.value?.columns.some((column) => isComputed(column) && asked.value && columnsAsked(asked.value).includes(column.id))) void refresh()
 })
 
 /** The values that the cuts are on: they change with the inputs, not with the cuts. */

@@ -2,24 +2,28 @@
 /** A figure beside its table: said as a sentence or written as an expression, with what it comes to while one writes. */
 import { API } from '@dime-gate/contract/api'
 import type { ChangeRequest } from '@dime-gate/contract/change'
+import type { Drawn } from '@dime-gate/contract/drawn'
 import type { Column, SetOfColumns, Table } from '@dime-gate/contract/table'
 import { computed, ref, toRef, watch } from 'vue'
+import { drawnOffers } from '../drawn/drawn-sentence'
+import { useWorld } from '../drawn/useWorld'
 import { useSession } from '../records/useSession'
 import { messageOf } from '../shared/api'
 import { count, counted, date, FIGURE_PLACES, number, roundedText } from '../shared/format'
+import SentenceView from '../shared/SentenceView.vue'
+import SpreadView from '../shared/SpreadView.vue'
 import { useAsOf } from '../shared/useAsOf'
 import { useReturnFocus } from '../shared/useReturnFocus'
 import { useThrottled } from '../shared/useThrottled'
 import ExpressionField from './ExpressionField.vue'
 import type { FigureAsked } from './preview'
-import SentenceView from './SentenceView.vue'
 import { setWords } from './sentence'
 import SetDialog from './SetDialog.vue'
 import { useFigureDraft } from './useFigureDraft'
 
 /** @property who the record in focus is. @property change asks the server; false where it refuses, and then it is told why */
 const props = defineProps<{ table: Table; figure: Column | null; record: number | null; who: string; change: (request: ChangeRequest) => Promise<boolean> }>()
-const emit = defineEmits<{ close: []; kept: [name: string] }>()
+const emit = defineEmits<{ close: []; kept: [name: string]; draw: [drawn: Drawn] }>()
 useReturnFocus()
 
 const session = useSession()
@@ -46,6 +50,9 @@ const draft = useFigureDraft({
 })
 const { name, unit, feel, sets, names, sentence, offers, shown, isReady, isKeepable } = draft
 
+const { world, isKnown } = useWorld(toRef(props, 'table'), props.figure?.id ?? null)
+const elsewhere = computed(() => (props.figure || !isKnown.value ? [] : drawnOffers(world.value)))
+
 // What is there has changed, and so has what the figure comes to.
 watch(() => props.table.version, () => void session.forget())
 
@@ -55,20 +62,11 @@ watch(shown, useThrottled(async () => void (told.value = shown.value), 60), { im
 const preview = computed(() => (told.value && !('trouble' in told.value) ? told.value : null))
 const wrong = computed(() => (told.value && 'trouble' in told.value ? told.value.trouble : null))
 
-const WIDTH = 356
-const HEIGHT = 64
-const bars = computed(() => {
-  const spread = preview.value?.spread
-  if (!spread) return []
-  const most = Math.max(1, ...spread.bins)
-  const width = WIDTH / spread.bins.length
-  return spread.bins.map((records, at) => ({ x: at * width, width: Math.max(1, width - 1.5), height: records === 0 ? 0 : Math.max(1.5, (records / most) * HEIGHT) }))
-})
 const ends = computed(() => {
   const spread = preview.value?.spread
   if (!spread) return null
   const text = (value: number) => number(roundedText(String(Number(value.toPrecision(12))), FIGURE_PLACES))
-  return { from: text(spread.from), to: text(spread.to) }
+  return { from: text(spread.from), to: text(spread.to), bins: spread.bins }
 })
 const result = computed(() => {
   const working = preview.value?.working
@@ -126,21 +124,7 @@ async function keepSet(set: SetOfColumns): Promise<void> {
       <p v-if="wrong" class="trouble-words" role="alert">{{ wrong.words }}</p>
 
       <template v-if="preview">
-        <figure v-if="ends" class="spread">
-          <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" :height="HEIGHT" width="100%" preserveAspectRatio="none" aria-hidden="true">
-            <rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :y="HEIGHT - bar.height" :width="bar.width" :height="bar.height" />
-          </svg>
-          <figcaption class="second figure">
-            <span>{{ ends.from }}</span
-            ><span>{{ ends.to }}</span>
-          </figcaption>
-        </figure>
-        <ul v-else class="common">
-          <li v-for="one in preview.common" :key="one.value">
-            <span>{{ preview.kind === 'date' ? date(one.value) : one.value }}</span
-            ><b class="figure">{{ count(one.records) }}</b>
-          </li>
-        </ul>
+        <SpreadView :bins="ends" :common="preview.common.map((one) => ({ words: preview!.kind === 'date' ? date(one.value) : one.value, records: one.records }))" />
         <p class="counts" role="status">
           <span
             ><b class="figure">{{ count(preview.computed) }}</b> computed<template v-if="preview.of < table.records">
@@ -184,6 +168,17 @@ async function keepSet(set: SetOfColumns): Promise<void> {
           </li>
         </ul>
       </template>
+      <template v-if="elsewhere.length > 0 && feel.trim() === ''">
+        <h2>From other records</h2>
+        <ul class="offers">
+          <li v-for="offer in elsewhere" :key="offer.words">
+            <button class="plain-button" type="button" @click="emit('draw', offer.drawn)">
+              <span>{{ offer.words }}</span
+              ><span class="second about">{{ offer.about }}</span>
+            </button>
+          </li>
+        </ul>
+      </template>
     </form>
     <SetDialog v-if="settingSet" :set="settingSet" :columns="table.columns" @keep="keepSet" @close="settingSet = null" />
   </aside>
@@ -196,12 +191,7 @@ form { display: grid; gap: 10px; }
 .set, .own { font-size: 13px; }
 .change { color: var(--pine); border-bottom: 1px dotted; }
 .trouble-words { color: var(--brick); }
-.spread { margin: 4px 0 0; }
-.spread svg { display: block; border-bottom: 1.5px solid var(--second); }
-rect { fill: var(--pine); opacity: 0.55; }
-figcaption { display: flex; justify-content: space-between; font-size: 12px; padding-top: 2px; }
-.common, .offers { list-style: none; margin: 0; padding: 0; }
-.common li { display: flex; justify-content: space-between; padding: 3px 0; border-bottom: 1px solid var(--hairline); }
+.offers { list-style: none; margin: 0; padding: 0; }
 .counts { display: flex; flex-wrap: wrap; gap: 2px 18px; }
 .working { display: grid; gap: 2px; }
 .put { font-size: 13px; overflow-wrap: anywhere; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Who is in a set of columns: all of a name, also such as come later, or those that are chosen. */
-import type { Column, SetOfColumns } from '@dime-gate/contract/table'
+import { type Column, type SetOfColumns, isComputed } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, ref } from 'vue'
@@ -14,7 +14,7 @@ const name = ref(props.set.name)
 const kind = ref(props.set.by.kind)
 const like = ref(props.set.by.kind === 'names' ? props.set.by.like : '')
 const chosen = ref(membersOfSet(props.set, props.columns).map(({ id }) => id))
-const candidates = computed(() => props.columns.filter(({ type, feel }) => feel === null && isNumeric(type)))
+const candidates = computed(() => props.columns.filter((column) => !isComputed(column) && isNumeric(column.type)))
 const by = computed((): SetOfColumns['by'] => (kind.value === 'names' ? { kind: 'names', like: like.value.trim() } : { kind: 'columns', columns: candidates.value.map(({ id }) => id).filter((id) => chosen.value.includes(id)) }))
 const members = computed(() => (kind.value === 'names' && like.value.trim() === '' ? [] : membersOfSet({ by: by.value }, props.columns)))
 

@@ -1,5 +1,5 @@
 /** A recipe as a sentence with choices in it: pieces of text, and words that can be changed in place. */
-import type { Column, SetOfColumns } from '@dime-gate/contract/table'
+import { type Column, type SetOfColumns, isComputed } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import {
   type BlankWay,
@@ -13,23 +13,11 @@ import {
   type Recipe,
 } from '@dime-gate/core/figure/recipe'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
+import { choice as choiceOf, type Choice as ChoiceOf, type NumberPiece as NumberPieceOf, type Piece as PieceOf } from '../shared/pieces'
 
-export interface Choice {
-  /** What it is, for those who cannot see where it stands. */
-  label: string
-  words: string
-  options: { words: string; value: string }[]
-  take(value: string): Recipe
-}
-
-/** A number that is typed. */
-export interface NumberPiece {
-  label: string
-  number: string
-  take(value: string): Recipe
-}
-
-export type Piece = string | Choice | NumberPiece
+type Choice = ChoiceOf<Recipe>
+type NumberPiece = NumberPieceOf<Recipe>
+export type Piece = PieceOf<Recipe>
 
 /** What of a table a sentence can be about. */
 export interface Subjects {
@@ -70,18 +58,8 @@ const LENGTH_WORDS: Record<Length, string> = {
 export function sentenceOf(recipe: Recipe, subjects: Subjects): Piece[] {
   const { part } = recipe
   const of = (next: Part): Recipe => ({ ...recipe, part: next })
-  const choice = <Value extends string>(
-    label: string,
-    value: Value,
-    options: readonly Value[],
-    words: (value: Value) => string,
-    take: (value: Value) => Part,
-  ): Choice => ({
-    label,
-    words: words(value),
-    options: (options.includes(value) ? options : [value, ...options]).map((one) => ({ value: one, words: words(one) })),
-    take: (taken) => of(take(taken as Value)),
-  })
+  const choice = <Value extends string>(label: string, value: Value, options: readonly Value[], words: (value: Value) => string, take: (value: Value) => Part) =>
+    choiceOf(label, value, options, words, (taken: Value) => of(take(taken)))
   const named = (label: string, value: string, options: readonly string[], take: (value: string) => Part) =>
     choice(label, value, options, (name) => name, take)
   const pieces = (): Piece[] => {
@@ -268,9 +246,9 @@ export function proposals(
 export function guessedSets(columns: readonly Column[], sets: readonly SetOfColumns[]): SetOfColumns[] {
   const taken = new Set(sets.flatMap((set) => membersOfSet(set, columns).map(({ id }) => id)))
   const groups = new Map<string, number>()
-  for (const { id, name, type, feel } of columns) {
-    const start = /^(.*\D)\d+$/.exec(name)?.[1]?.trim()
-    if (start && isNumeric(type) && feel === null && !taken.has(id)) groups.set(start, (groups.get(start) ?? 0) + 1)
+  for (const column of columns) {
+    const start = /^(.*\D)\d+$/.exec(column.name)?.[1]?.trim()
+    if (start && isNumeric(column.type) && !isComputed(column) && !taken.has(column.id)) groups.set(start, (groups.get(start) ?? 0) + 1)
   }
   const names = new Set([...columns.map(({ name }) => name), ...sets.map(({ name }) => name)])
   return [...groups]

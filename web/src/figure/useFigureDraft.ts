@@ -1,6 +1,6 @@
 /** A figure as somebody writes it: its name, unit, sentence and expression, and what it would come to. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
-import { type Column, plainColumn, type SetOfColumns, type Table } from '@dime-gate/contract/table'
+import { type Column, plainColumn, type SetOfColumns, type Table, isComputed } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
@@ -41,7 +41,7 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
   const names = computed((): Name[] => [
     ...table.value.columns
       .filter(({ id }) => id !== figure?.id)
-      .map((column) => ({ name: column.name, detail: column.feel === null ? column.unit || TYPE_WORDS[column.type] : 'figure' })),
+      .map((column) => ({ name: column.name, detail: isComputed(column) ? 'figure' : column.unit || TYPE_WORDS[column.type] })),
     ...allSets.value.flatMap((set) => [
       { name: set.name, detail: `set of ${membersOfSet(set, table.value.columns).length}` },
       { name: wholeSetName(set.name), detail: 'with its blanks' },

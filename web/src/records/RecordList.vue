@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Records with what a gate makes of them, in rows, as many as there are; only those in view are fetched and drawn. */
-import type { Cell, Column, RecordsRequest } from '@dime-gate/contract/table'
+import { type Cell, type Column, type RecordsRequest, isComputed } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
@@ -116,7 +116,7 @@ function cellText(column: Column, cell: Cell | undefined): string {
   const [value, written] = cell
   if (value === null) return written?.trim() ? written : 'blank'
   if (column.type === 'date') return date(value)
-  return isNumeric(column.type) ? number(column.feel === null ? value : roundedText(value, FIGURE_PLACES)) : value
+  return isNumeric(column.type) ? number(isComputed(column) ? roundedText(value, FIGURE_PLACES) : value) : value
 }
 
 function cellState(cell: Cell | undefined): string {

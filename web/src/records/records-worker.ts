@@ -2,6 +2,7 @@
 import { type RecordBatch, RecordBatchReader, Table } from 'apache-arrow'
 import { expose } from 'comlink'
 import { columnFromTable, decisionsFromTable } from '@dime-gate/contract/column-wire'
+import { isComputed } from '@dime-gate/contract/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type FigureAsked, neededColumns, type Previewed, previewFigure } from '../figure/preview'
 import { type Asked, type ColumnAddress, Session } from './session'
@@ -39,7 +40,7 @@ const worker = {
     const needed = neededColumns(asked)
     if (Array.isArray(needed)) await session.open(needed.map(({ id, type }) => ({ id, kind: kindOfColumn(type), path: `${path}/${id}` })))
     // Without any column there would be no record to compute it for.
-    if (Array.isArray(needed) && needed.length === 0) await session.open(asked.columns.filter(({ feel }) => feel === null).slice(0, 1).map(({ id, type }) => ({ id, kind: kindOfColumn(type), path: `${path}/${id}` })))
+    if (Array.isArray(needed) && needed.length === 0) await session.open(asked.columns.filter((column) => !isComputed(column)).slice(0, 1).map(({ id, type }) => ({ id, kind: kindOfColumn(type), path: `${path}/${id}` })))
     return session.withColumns((records, columnOf) => previewFigure(asked, records, columnOf))
   },
   /** Forgets the columns, which have changed. */

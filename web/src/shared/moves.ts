@@ -5,9 +5,15 @@ import { z } from 'zod'
 
 const moveSchema = z.object({ table: z.int(), version: z.int() }).nullable()
 
+/** A table, and those that its values are drawn from. */
+export interface Followed {
+  id: number
+  standsOn: readonly number[]
+}
+
 interface Listener {
-  table: () => number | null
-  /** Told the version that the table has now; null where some may have been missed, so that it has to be looked at. */
+  table: () => Followed | null
+  /** Told the version that the table has now; null where it has to be looked at: some may have been missed, or a table beneath has moved. */
   heard: (version: number | null) => void
 }
 
@@ -42,6 +48,7 @@ function open(): void {
 function tell(move: z.infer<typeof moveSchema>): void {
   for (const { table, heard } of [...listeners]) {
     if (!move) heard(null)
-    else if (table() === move.table) heard(move.version)
+    else if (table()?.id === move.table) heard(move.version)
+    else if (table()?.standsOn.includes(move.table)) heard(null)
   }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A column's head: its name and what it holds, and from there every way to sort it, to filter by it and to change it. */
 import type { Filter, Listing } from '@dime-gate/contract/change'
-import type { Column, TableProfile } from '@dime-gate/contract/table'
+import { type Column, type TableProfile, isComputed } from '@dime-gate/contract/table'
 import { computed } from 'vue'
 import { count, date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 import { cellWords } from './cell-words'
@@ -13,7 +13,7 @@ const emit = defineEmits<{ sort: [isFurther: boolean]; filter: [filter: Filter];
 
 const HEIGHT = 28
 const space = computed(() => Math.max(40, props.width - 21))
-const unit = computed(() => (props.column.feel !== null ? `${props.column.unit || TYPE_WORDS[props.column.type]}, computed` : props.column.fullMarks === null ? props.column.unit || TYPE_WORDS[props.column.type] : `of ${number(props.column.fullMarks)}${props.column.unit ? ` ${props.column.unit}` : ''}`))
+const unit = computed(() => (isComputed(props.column) ? `${props.column.unit || TYPE_WORDS[props.column.type]}, computed` : props.column.fullMarks === null ? props.column.unit || TYPE_WORDS[props.column.type] : `of ${number(props.column.fullMarks)}${props.column.unit ? ` ${props.column.unit}` : ''}`))
 const sort = computed(() => props.listing.sorts.find((one) => one.column === props.column.id))
 const rank = computed(() => props.listing.sorts.findIndex((one) => one.column === props.column.id) + 1)
 const isFiltered = computed(() => props.listing.filters.some((one) => one.kind !== 'found' && one.column === props.column.id))
@@ -27,7 +27,7 @@ const bars = computed(() => {
 const ends = computed(() => {
   const spread = props.profile?.spread
   if (spread?.kind !== 'bins') return null
-  const words = props.column.type === 'date' ? date : (text: string) => number(props.column.feel === null ? text : roundedText(text, FIGURE_PLACES))
+  const words = props.column.type === 'date' ? date : (text: string) => number(!isComputed(props.column) ? text : roundedText(text, FIGURE_PLACES))
   const [from, to] = [words(spread.from), words(spread.to)]
   const fits = (from.length + to.length + 2) * 6 <= space.value
   // The years of dates say enough where there is no room for more, unless they are one.
@@ -68,7 +68,7 @@ const quality = computed(() => [
         @remove="emit('remove')"
       />
     </div>
-    <span class="second unit" :title="column.feel === null ? undefined : `${column.name} = ${column.feel}`">{{ unit }}</span>
+    <span class="second unit" :title="column.feel !== null ? `${column.name} = ${column.feel}` : column.drawn ? `${column.name} is drawn from elsewhere` : undefined">{{ unit }}</span>
     <div class="spread">
       <template v-if="ends">
         <svg :width="space" :height="HEIGHT" aria-hidden="true">

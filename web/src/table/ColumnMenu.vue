@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What can be done with a column: filtered by, hidden, moved, set, removed. */
 import type { Filter } from '@dime-gate/contract/change'
-import type { Column, TableProfile } from '@dime-gate/contract/table'
+import { type Column, type TableProfile, isComputed } from '@dime-gate/contract/table'
 import { isOnLine } from '@dime-gate/core/value/read-cell'
 import { computed, ref } from 'vue'
 import { count } from '../shared/format'
@@ -72,7 +72,7 @@ function then(act: () => void): void {
         </button>
       </div>
       <div class="acts">
-        <button class="plain-button" type="button" @click="then(() => emit('settings'))">{{ column.feel === null ? 'Name, type, unit, what is expected …' : 'How it is computed …' }}</button>
+        <button class="plain-button" type="button" @click="then(() => emit('settings'))">{{ isComputed(column) ? 'How it is computed …' : 'Name, type, unit, what is expected …' }}</button>
         <button class="plain-button" type="button" :disabled="!canMove.left" @click="emit('move', -1)">Move to the left</button>
         <button class="plain-button" type="button" :disabled="!canMove.right" @click="emit('move', 1)">Move to the right</button>
         <button class="plain-button" type="button" @click="emit('widen', 40)">Wider</button>

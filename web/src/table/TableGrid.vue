@@ -1,15 +1,17 @@
 <script setup lang="ts">
 /** The records of a table in rows, as many as there are: moved in, chosen, changed, copied and pasted by keyboard and pointer. */
 import type { Listing, Reading } from '@dime-gate/contract/change'
-import type { Cell, Column } from '@dime-gate/contract/table'
+import type { LabelLook } from '@dime-gate/core/result/tray'
+import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { newCell } from '@dime-gate/contract/typed-cell'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
+import MarkCoin from '../shared/MarkCoin.vue'
 import CellField from './CellField.vue'
 import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } from './block'
-import { cellInput, cellWords, expectedWords, listedWords, stateOf } from './cell-words'
+import { cellInput, cellWords, expectedWords, listedWords, ownWords, stateOf } from './cell-words'
 import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
 import { cellKey } from './table-edits'
 
@@ -28,6 +30,8 @@ const props = defineProps<{
   places: number[]
   /** The set that a column is in, by the column's id. */
   sets: ReadonlyMap<number, string>
+  /** Of columns that hold labels: by label what it looks like. */
+  looks: ReadonlyMap<number, ReadonlyMap<string, LabelLook>>
   want: (records: number[]) => Promise<void>
   tick: number
   empty: string
@@ -149,7 +153,7 @@ function edit(text?: string): void {
   goTo(place)
   ahead = ''
   const column = props.columns[place.column]!
-  if (column.feel !== null) return emit('computed', column)
+  if (isComputed(column)) return emit('computed', column)
   editing.value = { record: props.order[place.row]!, column, seen, text: text ?? cellInput(seen, column), isFresh: text !== undefined }
 }
 
@@ -269,6 +273,18 @@ function unkeptAt(row: number, column: number): string | undefined {
   return props.unkept.size === 0 ? undefined : props.unkept.get(cellKey(props.order[row]!, props.columns[column]!.id))
 }
 
+function wordsAt(row: number, at: number): string {
+  const [record, column] = [props.order[row]!, props.columns[at]!]
+  const cell = props.cells.get(record)?.[props.places[at]!]
+  return ownWords(cell, column, record) ?? listedWords(cell, column)
+}
+
+/** Of a column that holds what a gate gives: what its label looks like. */
+function lookAt(row: number, at: number): LabelLook | undefined {
+  const value = props.cells.get(props.order[row]!)?.[props.places[at]!]?.[0]
+  return value ? props.looks.get(props.columns[at]!.id)?.get(value) : undefined
+}
+
 /** The chosen records, by their numbers. */
 function chosenRecords(): number[] {
   return block.value ? recordsIn(listed.value, block.value) : []
@@ -299,7 +315,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
         <div
           role="columnheader"
           class="headcell"
-          :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type), computed: columns[at]!.feel !== null, member: sets.has(columns[at]!.id) }"
+          :class="{ stuck: at < stuck, right: isNumeric(columns[at]!.type), computed: isComputed(columns[at]!), member: sets.has(columns[at]!.id) }"
           :title="sets.has(columns[at]!.id) ? `in the set ${sets.get(columns[at]!.id)!}` : undefined"
           :aria-colindex="at + 1"
           :aria-sort="sortWord(columns[at]!.id)"
@@ -338,7 +354,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
             :data-column="at"
             :aria-colindex="at + 1"
             :aria-selected="block !== null && isIn(block, row, at)"
-            :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, computed: columns[at]!.feel !== null, chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
+            :class="[stateOf(cells.get(order[row]!)?.[places[at]!], columns[at]!), { right: isNumeric(columns[at]!.type), figure: columns[at]!.type !== 'text', stuck: at < stuck, computed: isComputed(columns[at]!), chosen: block !== null && isIn(block, row, at), active: active?.row === row && active.column === at }]"
             :style="at < stuck ? { left: `${leftOf(at)}px` } : undefined"
             :title="cellWords(cells.get(order[row]!)?.[places[at]!], columns[at]!)"
             @pointerdown="press($event, { row, column: at })"
@@ -354,7 +370,8 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
               @cancel="cancel"
             />
             <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) || 'blank' }}</span>
-            <template v-else>{{ listedWords(cells.get(order[row]!)?.[places[at]!], columns[at]!) }}</template>
+            <template v-else-if="lookAt(row, at)"><MarkCoin :mark="lookAt(row, at)!.mark" :colour="lookAt(row, at)!.colour" /> {{ wordsAt(row, at) }}</template>
+            <template v-else>{{ wordsAt(row, at) }}</template>
           </span>
         </template>
       </div>

@@ -2,12 +2,17 @@
 /** A table: its columns with their quality, and its records, to be found, put in order and corrected. */
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
-import type { Column } from '@dime-gate/contract/table'
+import type { Drawn } from '@dime-gate/contract/drawn'
+import { type Column, isComputed } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import NewScaleDialog from '../desk/NewScaleDialog.vue'
+import DrawnAside from '../drawn/DrawnAside.vue'
+import { groupListing } from '../drawn/group-listing'
+import RollUpDialog from '../drawn/RollUpDialog.vue'
+import TotalsLine from '../drawn/TotalsLine.vue'
 import FigureAside from '../figure/FigureAside.vue'
 import { widthOf } from '../records/column-widths'
 import { useRecordCells } from '../records/useRecordCells'
@@ -29,6 +34,7 @@ import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy
 import QuarrelDialog from './QuarrelDialog.vue'
 import RecordAside from './RecordAside.vue'
 import TableGrid from './TableGrid.vue'
+import { useLooks } from './useLooks'
 import { tableSteps, useTable } from './useTable'
 
 const props = defineProps<{ id: number }>()
@@ -49,12 +55,16 @@ const focused = shallowRef<{ record: number; column: number | null } | null>(nul
 const showsRecord = ref(false)
 /** What stands beside the records: a figure that is being written; null for a new one, undefined for none. */
 const writing = shallowRef<Column | null | undefined>(undefined)
+/** The same of a column that is drawn from elsewhere, and what a new one begins with. */
+const drawing = shallowRef<{ column: Column | null; begun: Drawn } | null>(null)
+const isRollingUp = ref(false)
 const sought = ref('')
 const finder = ref<HTMLInputElement | null>(null)
 /** How the reader writes figures and dates. */
 const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
 
 useTitle(() => table.value?.name)
+const from = computed(() => (table.value?.rollUp ? 'groups of another table, kept as that is' : `from ${table.value?.fileName ?? ''}, ${moment(table.value?.importedAt ?? '')}`))
 useShortcuts({ n: cut, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), g: () => write(null), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
 onMounted(async () => {
   await load()
@@ -63,7 +73,7 @@ onMounted(async () => {
 useReturn(() => trouble.value && void load())
 // Figures can hang on the day that counts.
 const workspace = useWorkspace()
-watch(() => workspace.asOf, (_, before) => before !== null && table.value?.columns.some(({ feel }) => feel !== null) && void lookAnew())
+watch(() => workspace.asOf, (_, before) => before !== null && table.value?.columns.some(isComputed) && void lookAnew())
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 watch(edits.trouble, (why) => why && notices.warn(why))
@@ -76,6 +86,7 @@ const hidden = computed(() => table.value?.columns.filter(({ id }) => choice.val
 /** The set that a column is in, by its id. */
 const setOfColumn = computed(() => new Map((table.value?.sets ?? []).flatMap((set) => membersOfSet(set, table.value!.columns).map(({ id }): [number, string] => [id, set.name]))))
 const places = computed(() => columns.value.map((column) => table.value!.columns.indexOf(column)))
+const looks = useLooks(() => table.value?.columns ?? [])
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<number[]>([])
 watch(() => [order.value, cells.size], () => {
@@ -121,12 +132,24 @@ async function keepColumn(settings: ColumnSettings): Promise<void> {
 
 /** @param figure null for a new one */
 function write(figure: Column | null): void {
-  writing.value = figure
+  leaveAside()
+  if (figure?.drawn) drawing.value = { column: figure, begun: figure.drawn }
+  else writing.value = figure
   if (figure) comeIntoView(figure.name)
 }
 
-function figureKept(name: string): void {
+function draw(begun: Drawn): void {
+  leaveAside()
+  drawing.value = { column: null, begun }
+}
+
+function leaveAside(): void {
   writing.value = undefined
+  drawing.value = null
+}
+
+function figureKept(name: string): void {
+  leaveAside()
   comeIntoView(name)
   notices.say(`“${name}” is kept, and follows whatever is changed.`)
 }
@@ -144,14 +167,22 @@ function comeIntoView(name: string): void {
 
 /** What is computed is not typed: what it comes from is. */
 function setCells(cells: SetCell[]): void {
-  const isComputed = (id: number) => table.value!.columns.some((column) => column.id === id && column.feel !== null)
-  const given = cells.filter(({ column }) => !isComputed(column))
+  const isFigure = (id: number) => table.value!.columns.some((column) => column.id === id && isComputed(column))
+  const given = cells.filter(({ column }) => !isFigure(column))
   if (given.length < cells.length) {
-    const { name } = table.value!.columns.find(({ id }) => id === cells.find(({ column }) => isComputed(column))!.column)!
+    const { name } = table.value!.columns.find(({ id }) => id === cells.find(({ column }) => isFigure(column))!.column)!
     notices.warn(`“${name}” is computed, and stays what it comes to. Correct what it comes from, or change how it is computed.`)
   }
   if (given.length > 0) void edits.change({ kind: 'values', reading: READING, cells: given })
 }
+
+const isBeside = computed(() => writing.value !== undefined || drawing.value !== null)
+
+/** The records of the group in focus, as an address; null where there is none. */
+const members = computed(() => {
+  const of = focused.value && cells.get(focused.value.record)
+  return table.value?.rollUp && of ? { path: `/tables/${table.value.rollUp.table}`, query: { list: listingText(groupListing(table.value.rollUp, table.value.columns, of)) } } : null
+})
 
 const who = computed(() => {
   const cellsOfRecord = focused.value && cells.get(focused.value.record)
@@ -195,18 +226,19 @@ function focus(record: number | null, column: number | null): void {
 
 <template>
   <section v-if="!table && trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><router-link to="/">Go to the desk</router-link></section>
-  <section v-else-if="table" class="table-page" :class="{ beside: (showsRecord && focused) || writing !== undefined, writing: writing !== undefined }">
+  <section v-else-if="table" class="table-page" :class="{ beside: (showsRecord && focused) || isBeside, writing: isBeside }">
     <header>
       <h1 :title="table.name">{{ table.name }}</h1>
-      <span class="second from" :title="`from ${table.fileName}, ${moment(table.importedAt)}`">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · from {{ table.fileName }}, {{ moment(table.importedAt) }}</span>
+      <span class="second from" :title="from">{{ counted(table.records, 'record') }}, {{ counted(table.columns.length, 'column') }} · {{ from }}</span>
       <span class="space" />
       <span class="second kept" role="status">{{ isWaiting ? 'not kept yet: waiting for the server' : pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
       <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
       <v-btn v-if="future.length > 0" @click="edits.redo()">Redo</v-btn>
       <HistoryMenu v-if="table.version > 1" :table-id="table.id" :version="table.version" @take-back="edits.takeBack($event)" />
-      <v-btn @click="addRecord">Add a record</v-btn>
+      <v-btn v-if="!table.rollUp" @click="addRecord">Add a record</v-btn>
       <v-btn @click="isAdding = true">Add a column</v-btn>
       <v-btn @click="write(null)">New figure<kbd>G</kbd></v-btn>
+      <v-btn @click="isRollingUp = true">Roll up</v-btn>
       <TakeOut :path="`/tables/${table.id}/file`" :records="table.records" label="Take out" />
       <v-btn class="primary" :disabled="!canCut" @click="cut">New scale<kbd>N</kbd></v-btn>
     </header>
@@ -219,27 +251,31 @@ function focus(record: number | null, column: number | null): void {
         <template #activator="{ props: menu }"><v-btn v-bind="menu" class="plain">{{ counted(hidden.length, 'hidden column') }}</v-btn></template>
         <v-list density="compact"><v-list-item v-for="column in hidden" :key="column.id" :title="`Show ${column.name}`" @click="choice = shownAgain(choice, column.id)" /></v-list>
       </v-menu>
-      <v-btn v-if="focused" class="plain" @click="removeRecords">Remove {{ chosen > 1 ? `${count(chosen)} records` : 'the record' }}</v-btn>
+      <TotalsLine v-if="table.rollUp && listing.filters.length === 0" :table="table" />
+      <router-link v-if="members" :to="members" class="v-btn plain">Its records</router-link>
+      <v-btn v-if="focused && !table.rollUp" class="plain" @click="removeRecords">Remove {{ chosen > 1 ? `${count(chosen)} records` : 'the record' }}</v-btn>
       <v-btn v-if="focused" class="plain" :aria-pressed="showsRecord" @click="showsRecord = !showsRecord">{{ showsRecord ? 'Hide' : 'Show' }} the record<kbd>R</kbd></v-btn>
     </div>
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
     <div class="records">
       <TableGrid
-        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :reading="READING" :places="places" :sets="setOfColumn" :want="want" :tick="tick"
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :reading="READING" :places="places" :sets="setOfColumn" :looks="looks" :want="want" :tick="tick"
         :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
         @set="setCells" @computed="write" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
       >
         <template #head="{ column, at }">
           <ColumnHead
             :column="column" :records="table.records" :profile="profile[column.id]" :listing="listing" :width="widths[at]!" :can-move="{ left: at > 0 && columns[at - 1]!.isIdentity === column.isIdentity, right: at < columns.length - 1 && columns[at + 1]!.isIdentity === column.isIdentity }"
-            @sort="show(sortedBy(listing, column.id, $event))" @filter="(filter: Filter) => show(filteredBy(listing, filter))" @hide="choice = hiddenToo(choice, column.id)" @move="choice = movedColumn(table.columns, choice, column.id, $event)" @widen="choice = widened(choice, column.id, widths[at]! + $event)" @settings="column.feel === null ? (setting = column) : write(column)" @remove="removeColumn(column)"
+            @sort="show(sortedBy(listing, column.id, $event))" @filter="(filter: Filter) => show(filteredBy(listing, filter))" @hide="choice = hiddenToo(choice, column.id)" @move="choice = movedColumn(table.columns, choice, column.id, $event)" @widen="choice = widened(choice, column.id, widths[at]! + $event)" @settings="isComputed(column) ? write(column) : (setting = column)" @remove="removeColumn(column)"
           />
         </template>
       </TableGrid>
       <p v-else class="second waiting" role="status">Listing the records …</p>
     </div>
-    <FigureAside v-if="writing !== undefined" :key="writing?.id ?? 0" :table="table" :figure="writing" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="writing = undefined" @kept="figureKept" />
+    <FigureAside v-if="writing !== undefined" :key="writing?.id ?? 0" :table="table" :figure="writing" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="leaveAside" @kept="figureKept" @draw="draw" />
+    <DrawnAside v-else-if="drawing" :key="drawing.column?.id ?? 0" :table="table" :column="drawing.column" :begun="drawing.begun" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="leaveAside" @kept="figureKept" />
     <RecordAside v-else-if="showsRecord && focused" :table-id="table.id" :record="focused.record" :columns="table.columns" :cells="cells.get(focused.record)" :focused="focused.column" :tick="tick" @close="showsRecord = false" />
+    <RollUpDialog v-if="isRollingUp" :table="table" @close="isRollingUp = false" />
     <NewScaleDialog v-if="isCutting" :table-id="table.id" :taken="gateNames" @close="isCutting = false" />
     <ColumnDialog v-if="setting || isAdding" :key="setting?.id ?? 0" :column="setting" @keep="keepColumn" @close="setting = null; isAdding = false" />
     <QuarrelDialog v-if="quarrel" :quarrel="quarrel" :columns="table.columns" @settle="edits.settle($event)" />

@@ -46,7 +46,7 @@ test('what is expected is told with its ends', () => {
 
 test('what is computed is told in a list to as many places as anybody reads', () => {
   const cell: [string, null] = ['2.666666666666666666666666666666667', null]
-  expect([listedWords(cell, { type: 'number', feel: 'mean(Modules)' }), cellWords(cell, { type: 'number' })]).toEqual(['2.6667', '2.666666666666666666666666666666667'])
-  expect(listedWords(cell, { type: 'number', feel: null })).toBe(cell[0])
-  expect([listedWords([null, null], { type: 'number', feel: '1' }), listedWords(undefined, { type: 'number', feel: '1' })]).toEqual(['blank', '…'])
+  expect([listedWords(cell, { type: 'number', feel: 'mean(Modules)', drawn: null }), cellWords(cell, { type: 'number' })]).toEqual(['2.6667', '2.666666666666666666666666666666667'])
+  expect(listedWords(cell, { type: 'number', feel: null, drawn: null })).toBe(cell[0])
+  expect([listedWords([null, null], { type: 'number', feel: '1', drawn: null }), listedWords(undefined, { type: 'number', feel: '1', drawn: null })]).toEqual(['blank', '…'])
 })

@@ -1,5 +1,5 @@
 /** A cell in words, and in the text that somebody would type for it. */
-import type { Cell, Column } from '@dime-gate/contract/table'
+import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 
@@ -29,9 +29,16 @@ export function cellWords(cell: Cell | undefined, { type }: Pick<Column, 'type'>
 }
 
 /** The same as far as it is told in a list: what is computed can have more digits than anybody reads. */
-export function listedWords(cell: Cell | undefined, column: Pick<Column, 'type' | 'feel'>): string {
+export function listedWords(cell: Cell | undefined, column: Pick<Column, 'type' | 'feel' | 'drawn'>): string {
   const value = cell?.[0] ?? null
-  return value !== null && column.feel !== null && isNumeric(column.type) ? number(roundedText(value, FIGURE_PLACES)) : cellWords(cell, column)
+  return value !== null && isComputed(column) && isNumeric(column.type) ? number(roundedText(value, FIGURE_PLACES)) : cellWords(cell, column)
+}
+
+/** How a value is told that has a calculation of its own: in its unit, with its places; null for any other. */
+export function ownWords(cell: Cell | undefined, { drawn }: Pick<Column, 'drawn'>, record: number): string | null {
+  const value = cell?.[0] ?? null
+  const own = drawn?.kind === 'own' ? drawn.calculations.find((one) => one.record === record) : undefined
+  return value === null || !own ? null : `${number(roundedText(value, own.places ?? FIGURE_PLACES))}${own.unit ? `\u00a0${own.unit}` : ''}`
 }
 
 /** What stands in the field when a cell is opened: as it was written, and figures under the reader's own decimal mark. */

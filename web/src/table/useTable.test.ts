@@ -47,7 +47,7 @@ function open({
     change: async () => answer(null),
     undo: async (undone) => answer(undone),
     back: () => Promise.resolve(),
-    hear: (heard) => (tell = heard),
+    hear: (_, heard) => (tell = heard),
   }
   const listing = ref<Listing>(WHOLE)
   const scope = effectScope()

@@ -1,11 +1,11 @@
 /** A table that is looked at and changed: its columns, the records that are listed, and whatever moves in it. */
 import { type ChangeAnswer, changeAnswerSchema, type Listing } from '@dime-gate/contract/change'
-import { type Table, type TableProfile, tableProfileSchema, tableSchema } from '@dime-gate/contract/table'
+import { type Table, type TableProfile, tableProfileSchema, tableSchema, isComputed } from '@dime-gate/contract/table'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import type { useRecordCells } from '../records/useRecordCells'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { untilBack } from '../shared/connection'
-import { useMoves } from '../shared/moves'
+import { type Followed, useMoves } from '../shared/moves'
 import { type EditSteps, useTableEdits } from './table-edits'
 
 /** Milliseconds in which the answer to a change of one's own may come after word of it. */
@@ -21,7 +21,7 @@ export interface TableSteps extends EditSteps {
   list(listing: Listing): Promise<Int32Array>
   profile(): Promise<TableProfile>
   /** @param heard is told the version that the table has; null where it has to be looked at */
-  hear(heard: (version: number | null) => void): void
+  hear(table: () => Followed, heard: (version: number | null) => void): void
 }
 
 export function tableSteps(id: number): TableSteps {
@@ -32,7 +32,7 @@ export function tableSteps(id: number): TableSteps {
     change: (request, key) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes`, request, { key }),
     undo: (version, key) => askWith(changeAnswerSchema, 'POST', `/tables/${id}/changes/${version}/undoing`, {}, { key }),
     back: untilBack,
-    hear: (heard) => useMoves(() => id, heard),
+    hear: useMoves,
   }
 }
 
@@ -62,10 +62,17 @@ export function useTable(
     try {
       table.value = await steps.table()
       await list()
+      await tellFigures()
       profile.value = await steps.profile()
     } catch (error) {
       trouble.value = messageOf(error)
     }
+  }
+
+  /** Figures that were not computed yet are, once the records are listed; how many are blank is known then. */
+  async function tellFigures(): Promise<void> {
+    const now = table.value!
+    if (now.figures === null && now.columns.some(isComputed)) table.value = await steps.table()
   }
 
   /** The latest listing wins. */
@@ -88,7 +95,7 @@ export function useTable(
     table.value = now
     const isAll = change!.records > records.length
     // A column more or less makes every record another, and so do figures that are computed anew.
-    if (isAll || ANEW.test(change!.kind) || (now.figures === null && now.columns.some(({ feel }) => feel !== null))) forget()
+    if (isAll || ANEW.test(change!.kind) || (now.figures === null && now.columns.some(isComputed))) forget()
     put(records)
     tick.value++
     // A value that no longer fits the filter stays where it was until the list is made anew: nothing jumps from under the hands.
@@ -111,10 +118,11 @@ export function useTable(
     }
     forget()
     await list()
+    await tellFigures().catch(() => undefined)
     await tellHeads()
   }
 
-  steps.hear((version) => {
+  steps.hear(() => ({ id: table.value?.id ?? 0, standsOn: table.value?.standsOn ?? [] }), (version) => {
     clearTimeout(late)
     const isNew = () => table.value !== null && (version === null || version > table.value.version)
     late = setTimeout(() => isNew() && edits.pending.value === 0 && void movedElsewhere(), PATIENCE)

@@ -1,13 +1,12 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="Made">
 /** A sentence in which words can be changed in place. */
-import type { Recipe } from '@dime-gate/core/figure/recipe'
-import { number, typedNumber } from '../shared/format'
-import type { Piece } from './sentence'
+import { number, typedNumber } from './format'
+import type { Piece } from './pieces'
 
-defineProps<{ pieces: Piece[] }>()
-const emit = defineEmits<{ take: [recipe: Recipe] }>()
+defineProps<{ pieces: Piece<Made>[] }>()
+const emit = defineEmits<{ take: [made: Made] }>()
 
-function typed(event: Event, take: (value: string) => Recipe, before: string): void {
+function typed(event: Event, take: (value: string) => Made, before: string): void {
   const field = event.target as HTMLInputElement
   const value = typedNumber(field.value)
   if (value === null || value.startsWith('-')) field.value = number(before)
