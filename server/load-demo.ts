@@ -17,6 +17,7 @@ import { type Database, rowOf } from './database/database'
 import { feedingGates } from './gate/feeding'
 import { setVersion } from './gate/gates'
 import { createGate } from './gate/new-gate'
+import type { Jobs } from './jobs'
 import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
@@ -25,8 +26,8 @@ import { findTable, listTables } from './table/tables'
 import { changeWorkspace, readDesk } from './workspace'
 
 /** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
-export async function loadDemo(database: Database, jobs: RunJobs, folder: string): Promise<void> {
-  const { tables, gates } = await readDesk(database, jobs)
+export async function loadDemo(database: Database, { runs, figures: computed }: Pick<Jobs, 'runs' | 'figures'>, folder: string): Promise<void> {
+  const { tables, gates } = await readDesk(database, runs)
   const asFar = new Set(tables.map(({ name }) => name))
   const isDemoAlone = tables.every(({ name }) => DEMO_TABLES.some((demo) => demo.name === name))
   const { isLoaded } = (await rowOf<{ isLoaded: boolean }>(database, 'select is_demo_loaded as "isLoaded" from workspace'))!
@@ -39,9 +40,11 @@ export async function loadDemo(database: Database, jobs: RunJobs, folder: string
   }
   const stored = await listTables(database)
   for (const { table, sets, figures } of DEMO_FIGURES) await addFigures(database, stored.find(({ name }) => name === table)!.id, sets, figures)
-  for (const gate of BENCH_GATES) await addGate(database, jobs, gate)
+  for (const gate of BENCH_GATES) await addGate(database, runs, gate)
   await addDrawnColumns(database)
-  for (const gate of LATER_GATES) await addGate(database, jobs, gate)
+  // How many wards there are is told on the desk, before anybody looks at them.
+  await computed.current((await tableNamed(database, DEMO_ROLL_UP.name)).id)
+  for (const gate of LATER_GATES) await addGate(database, runs, gate)
   await database.query('update workspace set is_demo_loaded = true')
 }
 

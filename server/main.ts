@@ -28,7 +28,7 @@ async function main(): Promise<void> {
     await migrate(database, join(root, 'server', 'database', 'migrations'))
     await clearRemoved(database)
     await tellStopped(database)
-    if (process.env.DEMO !== 'off') await loadDemo(database, jobs.runs, join(root, 'demo', 'tables'))
+    if (process.env.DEMO !== 'off') await loadDemo(database, jobs, join(root, 'demo', 'tables'))
   })
 
   const server = createServer(createApp(database, jobs, join(root, 'build', 'web'), log).callback())

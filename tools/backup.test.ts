@@ -39,7 +39,7 @@ test('a backup taken while the product runs is the same product elsewhere', asyn
       await run('backup', file, here.url)
       return { desk, files: await labelled(address, desk) }
     })
-    expect([before.desk.tables.length, before.files.length]).toEqual([7, 3])
+    expect([before.desk.tables.length, before.files.length]).toEqual([8, 3])
     await run('restore', file, there.url)
     const after = await served(there.url, 'on', async (address, desk) => ({ desk, files: await labelled(address, desk) }))
     expect(after).toEqual(before)

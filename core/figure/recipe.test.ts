@@ -1,4 +1,6 @@
+import { parseExpression } from '../expression/parse'
 import { type Part, type Recipe, recipeFeel, recipeOf, recipeUnit } from './recipe'
+import { unitOfFigure } from './units'
 
 const SETS = ['Modules', 'Drill times']
 const NAMES = [
@@ -72,14 +74,24 @@ test.each([
 test.each<[Part, string]>([
   [{ kind: 'gather', how: 'mean', set: 'Modules', blanks: 'hold' }, 'marks'],
   [{ kind: 'gather', how: 'count', set: 'Modules', blanks: 'leave out' }, ''],
-  [{ kind: 'ratio', over: 'Height', under: 'Trunk', times: '1' }, 'm/cm'],
+  [{ kind: 'gather', how: 'mean', set: 'Modules', blanks: 'count as nothing' }, 'marks'],
+  [{ kind: 'weighted mean', of: [{ name: 'Height', weight: '2' }, { name: 'Height', weight: '1' }] }, 'm'],
+  [{ kind: 'full marks', set: 'Modules', marks: '5' }, '%'],
+  [{ kind: 'ratio', over: 'Weight', under: 'Height', times: '1' }, 'kg/m'],
   [{ kind: 'ratio', over: 'Height', under: 'Height', times: '1' }, ''],
   [{ kind: 'product', one: 'Height', other: 'Height' }, 'm²'],
-  [{ kind: 'product', one: 'Height', other: 'Trunk' }, 'm·cm'],
+  [{ kind: 'product', one: 'Height', other: 'Weight' }, 'm·kg'],
+  [{ kind: 'length since', date: 'Started', as: 'completed years' }, 'years'],
+  [{ kind: 'days until', date: 'Started' }, 'days'],
   [{ kind: 'difference', of: 'Height', less: 'Height' }, 'm'],
   [{ kind: 'growth', now: 'Height', before: 'Height' }, '%'],
   [{ kind: 'length since', date: 'Started', as: 'completed months' }, 'months'],
 ])('the unit of %j is “%s”', (part, unit) => {
-  const units: Record<string, string> = { Modules: 'marks', Height: 'm', Trunk: 'cm' }
-  expect(recipeUnit({ part, rounding: null }, (name) => units[name] ?? '')).toBe(unit)
+  const units: Record<string, string> = { Modules: 'marks', 'all Modules': 'marks', Height: 'm', Weight: 'kg' }
+  const recipe: Recipe = { part, rounding: { how: 'half up', places: 1 } }
+  const feel = recipeFeel(recipe)
+  const parsed = parseExpression(feel, [...NAMES, 'Weight'])
+  if ('problem' in parsed) throw new Error(feel)
+  const { unit: found, troubles } = unitOfFigure(parsed.tree, feel, (name) => units[name] ?? null)
+  expect([recipeUnit(recipe) ?? found, troubles]).toEqual([unit, []])
 })

@@ -135,32 +135,7 @@ function numbersIn(tree: Node): string[] {
   return tree.kind === 'number' ? [tree.number] : childrenOf(tree).flatMap(numbersIn)
 }
 
-/** The unit of what a recipe comes to, where the units of what it looks at say so. @param unitOf by column or set */
-export function recipeUnit({ part }: Recipe, unitOf: (name: string) => string): string {
-  switch (part.kind) {
-    case 'gather':
-      return part.how === 'count' ? '' : unitOf(part.set)
-    case 'full marks':
-    case 'growth':
-      return '%'
-    case 'weighted mean': {
-      const units = new Set(part.of.map(({ name }) => unitOf(name)))
-      return units.size === 1 ? [...units][0]! : ''
-    }
-    case 'ratio': {
-      const [over, under] = [unitOf(part.over), unitOf(part.under)]
-      if (part.times !== '1' || over === under) return ''
-      return under === '' ? over : `${over === '' ? '1' : over}/${under}`
-    }
-    case 'product': {
-      const [one, other] = [unitOf(part.one), unitOf(part.other)]
-      return one === other ? (one === '' ? '' : `${one}²`) : [one, other].filter((unit) => unit !== '').join('·')
-    }
-    case 'difference':
-      return unitOf(part.of)
-    case 'days until':
-      return 'days'
-    case 'length since':
-      return part.as === 'days' ? 'days' : part.as === 'completed years' ? 'years' : 'months'
-  }
+/** The unit that a recipe has whatever it looks at; null where that follows from the units of its columns. */
+export function recipeUnit({ part }: Recipe): string | null {
+  return part.kind === 'full marks' || part.kind === 'growth' ? '%' : null
 }

@@ -4,13 +4,13 @@ import { join } from 'node:path'
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
 import { type RunSummary, runSchema } from '@dime-gate/contract/run'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
-import { BENCH_GATES } from '@dime-gate/demo/bench-gates'
+import { BENCH_GATES, LATER_GATES } from '@dime-gate/demo/bench-gates'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import { listBindings } from '../gate/bindings'
 import { findGate } from '../gate/gates'
 import { loadDemo } from '../load-demo'
 import { MIGRATIONS, type TemporaryDatabase, temporaryDatabase } from '../testing/temporary-server'
-import { RunJobs } from '../run/run-jobs'
+import { Jobs } from '../jobs'
 import { decisionBatches } from '../run/run-columns'
 import { findRun } from '../run/runs'
 import { changeTable } from '../change/change-table'
@@ -21,18 +21,18 @@ import { type Database, openDatabase, whileReading } from './database'
 import { migrate } from './migrate'
 
 /** The demo's tables, the last one brought in first. */
-const DEMO = ['Office indicators', 'Crews', 'Night course', 'Resident reports', 'Species', 'Climber course', 'Street trees']
+const DEMO = ['Wards', 'Office indicators', 'Crews', 'Night course', 'Resident reports', 'Species', 'Climber course', 'Street trees']
 
 // A thread that decides runs begins anew with each test, which takes seconds on a busy machine.
 jest.setTimeout(30_000)
 
 let temporary: TemporaryDatabase
 let database: Database
-let jobs: RunJobs
+let jobs: Jobs
 beforeEach(async () => {
   temporary = await temporaryDatabase()
   database = openDatabase(temporary.url)
-  jobs = new RunJobs(database, temporary.url)
+  jobs = new Jobs(database, temporary.url)
 })
 afterEach(async () => {
   await jobs.close()
@@ -75,7 +75,7 @@ test('a database of the first version opens with its gates, versions, bindings a
   expect(gate.latest).toEqual(gate.draft)
   expect(bandsOf(gate.draft as ScaleGate)).toEqual(old.bands)
   expect(await listBindings(database, 1)).toMatchObject([{ tableId: 1, tableName: 'Trees', version: 1, inputs: { Decay: { column: 1 } } }])
-  const run = await findRun(database, jobs, 1)
+  const run = await findRun(database, jobs.runs, 1)
   expect(run).toMatchObject({ gateName: 'Decay band', gateVersion: 1, tableId: 1, asOf: '2026-01-05', binding: { Decay: { column: 2 } } })
   expect(runSchema.parse(run).counts).toEqual({
     records: 2, caught: [1, 0, 0], otherwise: 0, unplaced: 0, held: 1, contested: 0, alone: [1, 0, 0], exceptions: 1, unreadable: 0, outside: 0, onEdge: 0, nearEdge: 0,
@@ -110,20 +110,21 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   await migrate(database, MIGRATIONS)
   const folder = join('demo', 'tables')
   await loadDemo(database, jobs, folder)
-  const first = await readDesk(database, jobs)
-  expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Office indicators', 6], ['Crews', 38], ['Night course', 41], ['Resident reports', 930], ['Species', 24], ['Climber course', 64], ['Street trees', 1240]])
+  const first = await readDesk(database, jobs.runs)
+  expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Wards', 8], ['Office indicators', 6], ['Crews', 38], ['Night course', 41], ['Resident reports', 930], ['Species', 24], ['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
-  expect(first.gates).toHaveLength(BENCH_GATES.length)
+  expect(first.gates).toHaveLength(BENCH_GATES.length + LATER_GATES.length)
   const ended = async (): Promise<RunSummary[]> => {
-    const { runs } = await readDesk(database, jobs)
+    const { runs } = await readDesk(database, jobs.runs)
     return runs.every(({ state }) => state !== 'under way') ? runs : ended()
   }
   expect(await ended()).toMatchObject(['Course award', 'Felling decision', 'Decay band'].map((gateName) => ({ gateName, number: 1, asOf: '2026-03-02', state: 'done' })))
   await loadDemo(database, jobs, folder)
-  expect(await readDesk(database, jobs)).toMatchObject({ tables: first.tables, gates: first.gates })
+  expect(await readDesk(database, jobs.runs)).toMatchObject({ tables: first.tables, gates: first.gates })
   // As a load that was cut short leaves it.
   await database.query('update workspace set is_demo_loaded = false')
   for (const relation of ['run', 'gate_version', 'gate']) await database.query(`delete from ${relation}`)
+  await database.query('delete from data_column where drawn is not null')
   await database.query('delete from data_table where id = $1', [first.tables[0]!.id])
   await loadDemo(database, jobs, folder)
   expect((await listTables(database)).map(({ name }) => name)).toEqual(DEMO)

@@ -339,3 +339,33 @@ describe('against SQL written by hand', () => {
     )
   }, 180_000)
 })
+
+test('what is computed of a change alone is what computing everything anew comes to', async () => {
+  const trees = await bringIn(server, `Kept trees ${++number}`, `Tree no,Ward,Height\n${Array.from({ length: 8 }, (_, at) => `T ${at},${'NSW'[at % 3]!},${at}`).join('\n')}\n`, ({ columns }) => (columns[0]!.isIdentity = true))
+  const reports = await bringIn(server, `Kept reports ${number}`, `Report,Tree,Severity\n${Array.from({ length: 12 }, (_, at) => `R${at},T ${(at * 5) % 9},${at % 4}`).join('\n')}\n`)
+  const gate = await gateOn(server, trees, 'Height', ['3'], ['low', 'tall'])
+  const keys = [{ own: idOf(trees, 'Tree no'), theirs: idOf(reports, 'Tree'), part: 'whole' as const }]
+  await add(trees, 'Severe', { kind: 'related', table: reports.id, keys, take: 'sum', of: idOf(reports, 'Severity'), where: 'Severity > 1', none: 'nothing' })
+  await add(trees, 'Size', { kind: 'label', gate: gate.id, from: 'version', outcome: 0 })
+  const table = (await change(trees, { kind: 'add figure', name: 'Score', unit: '', feel: 'if Size = "tall" then Severe + Height else Severe' })).table
+  await add(reports, 'Of a tall tree', { kind: 'related', table: trees.id, keys: [{ own: idOf(reports, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }], take: 'value', of: idOf(table, 'Size'), where: null, none: 'blank' })
+  const wards = (await server.ask('POST', `/tables/${trees.id}/roll-ups`, { name: `Kept wards ${number}`, by: [{ column: idOf(trees, 'Ward'), part: 'whole' }], figures: [{ name: 'Score', unit: '', take: 'sum', of: idOf(table, 'Score'), where: null }] })).body as Table
+  const all = async () => [await cellsOf(trees, 'Severe', 'Size', 'Score'), await cellsOf(reports, 'Of a tall tree'), (await cellsOf(wards, 'Ward', 'Score')).map((row) => JSON.stringify(row)).sort()]
+  const edits = fc.oneof(
+    fc.record({ of: fc.constant('trees' as const), record: fc.integer({ min: 1, max: 8 }), column: fc.constantFrom('Tree no', 'Ward', 'Height'), text: fc.constantFrom('T 1', 'T 2', 'N', 'S', 'E', '', '2', '9', 'x') }),
+    fc.record({ of: fc.constant('reports' as const), record: fc.integer({ min: 1, max: 12 }), column: fc.constantFrom('Tree', 'Severity'), text: fc.constantFrom('T 1', 'T 8', '', '3', '0') }),
+  )
+  await fc.assert(
+    fc.asyncProperty(fc.array(edits, { minLength: 1, maxLength: 4 }), async (some) => {
+      for (const { of, record, column, text } of some) {
+        const on = of === 'trees' ? trees : reports
+        const { body } = await server.ask('POST', `/tables/${on.id}/records`, { records: [record] })
+        await set(on, record, column, text, (body as TableRecord[])[0]!.cells[on.columns.findIndex(({ name }) => name === column)]!)
+      }
+      const kept = await all()
+      await server.database.query('delete from figure_state')
+      expect(await all()).toEqual(kept)
+    }),
+    { numRuns: 12 },
+  )
+}, 120_000)

@@ -1,6 +1,6 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { importRequestSchema, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
+import { importRequestSchema, isComputed, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
 import { drawnPreviewRequestSchema } from '@dime-gate/contract/drawn-preview'
 import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import type { Database } from '../database/database'
@@ -35,7 +35,7 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       return readFrom(database, recordsOfRun(kept), kept.columns, records)
     }
     const now = await findTable(database, id)
-    if (version !== undefined && version !== now.version) return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter(({ feel }) => feel === null), records)
+    if (version !== undefined && version !== now.version) return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter((column) => !isComputed(column)), records)
     const table = await figures.current(id)
     const told = await readRecords(database, table, table.columns, records)
     return asOf === undefined || asOf === (await currentDay(database)) ? told : withFiguresOf(database, table, told, asOf)

@@ -48,7 +48,7 @@ const draft = useFigureDraft({
     }
   },
 })
-const { name, unit, feel, sets, names, sentence, offers, shown, isReady, isKeepable } = draft
+const { name, unit, feel, units, sets, names, sentence, offers, shown, isReady, isKeepable } = draft
 
 const { world, isKnown } = useWorld(toRef(props, 'table'), props.figure?.id ?? null)
 const elsewhere = computed(() => (props.figure || !isKnown.value ? [] : drawnOffers(world.value)))
@@ -122,6 +122,12 @@ async function keepSet(set: SetOfColumns): Promise<void> {
 
       <ExpressionField v-model="feel" label="Expression" :names="names" :trouble="wrong" />
       <p v-if="wrong" class="trouble-words" role="alert">{{ wrong.words }}</p>
+      <template v-else>
+        <p v-for="one in units.troubles" :key="one.words + one.span.from" class="notice unit-trouble" role="status">
+          {{ one.words }}
+          <button v-if="one.converted !== null" class="plain-button change" type="button" @click="feel = one.converted">Convert: <code>{{ one.converted }}</code></button>
+        </p>
+      </template>
 
       <template v-if="preview">
         <SpreadView :bins="ends" :common="preview.common.map((one) => ({ words: preview!.kind === 'date' ? date(one.value) : one.value, records: one.records }))" />

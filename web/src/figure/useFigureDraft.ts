@@ -6,6 +6,8 @@ import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
 import { wholeSetName } from '@dime-gate/core/figure/figure'
 import { type Part, type Recipe, recipeFeel, recipeOf, recipeUnit } from '@dime-gate/core/figure/recipe'
+import { type UnitFound, unitOfFigure } from '@dime-gate/core/figure/units'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Name } from './completions'
 import type { FigureAsked, Previewed } from './preview'
@@ -74,14 +76,15 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
 
   const columnOf = (id: number) => table.value.columns.find((column) => column.id === id)!
 
-  /** Of a column, or of a set whose columns agree; full marks are a unit too. */
-  function unitOf(of: string): string {
-    const set = allSets.value.find((one) => one.name === of)
+  /** Of a column of numbers, or of a set whose columns agree; full marks are a unit too. */
+  function unitOf(of: string): string | null {
+    const set = allSets.value.find((one) => one.name === of || wholeSetName(one.name) === of)
     const columns = set
       ? membersOfSet(set, table.value.columns).map(({ id }) => columnOf(id))
       : table.value.columns.filter((column) => column.name === of)
+    if (columns.length === 0 || columns.some(({ type }) => !isNumeric(type))) return null
     const units = new Set(columns.map((column) => column.unit || (column.fullMarks === null ? '' : `of ${column.fullMarks}`)))
-    return units.size === 1 ? [...units][0]! : ''
+    return units.size === 1 ? [...units][0]! : null
   }
 
   function take(next: Recipe): void {
@@ -104,8 +107,16 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
 
   /** A set that was only guessed becomes one of the table's once it is used. */
   const newSets = computed((): SetOfColumns[] => used.value.filter((set) => !table.value.sets.includes(set)))
-  watch(recipe, (now) => {
-    if (isUnitOwn) unit.value = now ? recipeUnit(now, unitOf) : ''
+  /** What follows from the columns' units, and where these do not go together. */
+  const units = computed((): UnitFound => {
+    const parsed = parseExpression(
+      feel.value,
+      names.value.map((one) => one.name),
+    )
+    return 'tree' in parsed ? unitOfFigure(parsed.tree, feel.value, unitOf) : { unit: '', troubles: [] }
+  })
+  watch(units, (now) => {
+    if (isUnitOwn) unit.value = (recipe.value && recipeUnit(recipe.value)) ?? now.unit
   })
 
   function setUnit(text: string): void {
@@ -153,7 +164,7 @@ export function useFigureDraft({ table, figure, asOf, record, preview }: FigureO
     return newSets.value.length > 0 ? [{ kind: 'column sets', sets: [...table.value.sets, ...newSets.value] }, own] : [own]
   }
 
-  return { name, unit, feel, sets: used, names, recipe, sentence, offers, shown, isReady, isKeepable, take, begin, setUnit, requests }
+  return { name, unit, feel, units, sets: used, names, recipe, sentence, offers, shown, isReady, isKeepable, take, begin, setUnit, requests }
 }
 
 const WORDS: Record<Exclude<Part['kind'], 'gather' | 'full marks'>, string> = {
