@@ -10,6 +10,7 @@ import { applyAgainstCopy } from './apply-against-copy'
 import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
 import { dmnOf2000Rules } from './dmn-of-2000-rules'
+import { drawnAgainstSql, drawnFollows } from './drawn'
 import { dragInChromium, millionInChromium } from './drag-in-chromium'
 import type { Figure } from './figure'
 import { linesAndArrowIn, listingOfMillion, workbookInAndOut } from './files-in-and-out'
@@ -21,8 +22,9 @@ import { moveOneCut } from './move-one-cut'
 import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
+import { benchBesideACorrection, jumpsInATable, typingAFigure } from './table-in-chromium'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

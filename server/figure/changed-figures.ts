@@ -94,9 +94,9 @@ async function drawnAnew(connection: Connection, network: Network, table: Table,
   }
   const own = { table, from: recordsNow(table.id) }
   const drawing = { own, other: (id: number) => readables.get(id) ?? null, today: parseDate(day)!, records: these }
-  const joined = drawn.map((column) => drawnSql(drawing, column))
-  const values = joined.map(({ value }, at) => `, ${value} as ${valueOf(drawn[at]!.id)}`)
-  return `(select records.*${values.join('')} from ${own.from} ${joined.map(({ join }) => join).join(' ')}) as records`
+  const { joins, values } = drawnSql(drawing, drawn)
+  const fields = drawn.map(({ id }) => `, ${values.get(id)!} as ${valueOf(id)}`)
+  return `(select records.*${fields.join('')} from ${own.from} ${joins}) as records`
 }
 
 /** Records of a page that goes by a day of its own. */

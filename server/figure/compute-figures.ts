@@ -173,10 +173,10 @@ class Together {
     const ready = this.left(id).filter((column): column is TableColumn & { drawn: Exclude<Drawn, { kind: 'label' }> } => column.drawn !== null && column.drawn.kind !== 'label' && needsOf(this.network, { table: id, column: column.id }).every((need) => this.isReady(need.table, need.column)))
     if (ready.length === 0) return false
     const drawing = { own, other: (table: number) => (this.tables.has(table) ? this.readable(table) : null), today: parseDate(this.day)!, records: null }
-    const joined = ready.map((column) => drawnSql(drawing, column))
-    const values = joined.map(({ value }, at) => `${value} as ${valueOf(ready[at]!.id)}`)
+    const { joins, values } = drawnSql(drawing, ready)
+    const fields = ready.map((column) => `${values.get(column.id)!} as ${valueOf(column.id)}`)
     const step = this.step(id, ready)
-    await this.connection.query(`create temporary table ${step.relation} on commit drop as select record, ${values.join(', ')} from ${own.from} ${joined.map(({ join }) => join).join(' ')}`)
+    await this.connection.query(`create temporary table ${step.relation} on commit drop as select record, ${fields.join(', ')} from ${own.from} ${joins}`)
     await this.took(id, step)
     return true
   }

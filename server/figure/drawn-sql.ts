@@ -30,70 +30,99 @@ export interface Drawing {
   records: string | null
 }
 
-/** What is joined to a table's records to have a column's values, and the value itself. */
+/** What is joined to a table's records to have the values of columns, and these, by column. */
 export interface Joined {
-  join: string
-  value: string
+  joins: string
+  values: ReadonlyMap<number, string>
 }
 
-const NOTHING: Joined = { join: '', value: 'null' }
+type DrawnColumn = Pick<Column, 'id' | 'type'> & { drawn: Exclude<Drawn, { kind: 'label' }> }
+type RelatedColumn = DrawnColumn & { drawn: Related }
 
-/** @returns nothing but nulls where what it is drawn from is gone */
-export function drawnSql(drawing: Drawing, { id, type, drawn }: Pick<Column, 'id' | 'type'> & { drawn: Exclude<Drawn, { kind: 'label' }> }): Joined {
-  const alias = `d${id}`
-  const joined = joinedFor(drawing, alias, drawn)
-  const value = `(${joined.value})::${SQL_TYPES[type]}`
-  return { ...joined, value: isNumeric(type) ? `trim_scale(${value})` : value }
-}
-
-function joinedFor(drawing: Drawing, alias: string, drawn: Exclude<Drawn, { kind: 'label' }>): Joined {
-  const { own } = drawing
-  const columnOf = ({ table }: Readable, column: number) => table.columns.find((one) => one.id === column)
-  switch (drawn.kind) {
-    case 'related':
-      return relatedSql(drawing, alias, drawn)
-    case 'rank':
-    case 'part': {
-      const [of, within] = [columnOf(own, drawn.of), drawn.within === null ? null : columnOf(own, drawn.within)]
-      if (!of || within === undefined) return NOTHING
-      const group = within === null ? '' : `partition by ${valueOf(within.id)}`
-      const v = valueOf(of.id)
-      const value =
-        drawn.kind === 'rank'
-          ? `rank() over (${group} order by ${v} ${drawn.first === 'highest' ? 'desc' : 'asc'})`
-          : percent(sql(v), sql(`sum(${v}) over (${group})`))
-      return { join: `left join (select record, ${value} as v from ${own.from} where ${v} is not null) ${alias} using (record)`, value: `${alias}.v` }
-    }
-    case 'own': {
-      const parts = drawn.calculations.flatMap((calculation) => {
-        const there = drawing.other(calculation.table)
-        return there && isThere(there, calculation) ? [`select ${calculation.record} as record, (${calculated(there, calculation, drawing.today)})::numeric as v`] : []
-      })
-      if (parts.length === 0) return NOTHING
-      return { join: `left join (${parts.join(' union all ')}) ${alias} using (record)`, value: `${alias}.v` }
+/** Columns that take of the same records are worked out at once. @returns nothing but nulls where what they are drawn from is gone */
+export function drawnSql(drawing: Drawing, columns: readonly DrawnColumn[]): Joined {
+  const joins: string[] = []
+  const values = new Map<number, string>()
+  const add = (of: readonly DrawnColumn[], join: string, valueOfColumn: (column: DrawnColumn) => string): void => {
+    joins.push(join)
+    for (const column of of) {
+      const value = `(${valueOfColumn(column)})::${SQL_TYPES[column.type]}`
+      values.set(column.id, isNumeric(column.type) ? `trim_scale(${value})` : value)
     }
   }
+  const together = new Map<string, RelatedColumn[]>()
+  for (const column of columns) {
+    const { drawn } = column
+    if (drawn.kind === 'related') {
+      const key = JSON.stringify([drawn.table, drawn.keys])
+      together.set(key, [...(together.get(key) ?? []), { ...column, drawn }])
+      continue
+    }
+    const found = drawn.kind === 'own' ? ownSql(drawing, drawn) : placeSql(drawing, drawn)
+    if (found === null) add([column], '', () => 'null')
+    else add([column], `left join (${found}) d${column.id} using (record)`, () => `d${column.id}.v`)
+  }
+  for (const some of together.values()) relatedSql(drawing, some, add)
+  return { joins: joins.join(' '), values }
 }
 
-function relatedSql({ own, other, today, records }: Drawing, alias: string, drawn: Related): Joined {
-  const there = other(drawn.table)
-  const keys = drawn.keys.flatMap(({ own: mine, theirs, part }) => {
+function placeSql({ own }: Drawing, drawn: Drawn & { kind: 'rank' | 'part' }): string | null {
+  const columnOf = (id: number) => own.table.columns.find((one) => one.id === id)
+  const [of, within] = [columnOf(drawn.of), drawn.within === null ? null : columnOf(drawn.within)]
+  if (!of || within === undefined) return null
+  const group = within === null ? '' : `partition by ${valueOf(within.id)}`
+  const v = valueOf(of.id)
+  const value =
+    drawn.kind === 'rank' ? `rank() over (${group} order by ${v} ${drawn.first === 'highest' ? 'desc' : 'asc'})` : percent(sql(v), sql(`sum(${v}) over (${group})`))
+  return `select record, ${value} as v from ${own.from} where ${v} is not null`
+}
+
+function ownSql({ other, today }: Drawing, { calculations }: Drawn & { kind: 'own' }): string | null {
+  const parts = calculations.flatMap((calculation) => {
+    const there = other(calculation.table)
+    return there && isThere(there, calculation) ? [`select ${calculation.record} as record, (${calculated(there, calculation, today)})::numeric as v`] : []
+  })
+  return parts.length === 0 ? null : parts.join(' union all ')
+}
+
+/** @param columns of the same table and keys */
+function relatedSql({ own, other, today, records }: Drawing, columns: readonly RelatedColumn[], add: (of: readonly DrawnColumn[], join: string, value: (column: DrawnColumn) => string) => void): void {
+  const [first] = columns
+  const there = other(first!.drawn.table)
+  const keys = first!.drawn.keys.flatMap(({ own: mine, theirs, part }) => {
     const [here, far] = [own.table.columns.find(({ id }) => id === mine), there?.table.columns.find(({ id }) => id === theirs)]
     // A group's own column holds the year or the month already.
     return here && far ? [{ mine: keyText(valueOf(mine), here.type, own.table.rollUp ? 'whole' : part), theirs: { raw: keyPart(valueOf(theirs), part), type: part === 'whole' ? far.type : ('text' as const) } }] : []
   })
-  if (!there || keys.length < drawn.keys.length || !isThere(there, drawn)) return NOTHING
-  const raw = keys.map(({ theirs }, at) => `${theirs.raw} as r${at}`).join(', ')
-  const condition = conditionSql(there, drawn.where, today)
+  const able = columns.filter(({ drawn }) => there && isThere(there, drawn))
+  const gone = columns.filter((column) => !able.includes(column))
+  if (!there || keys.length < first!.drawn.keys.length || able.length === 0) return add(columns, '', () => 'null')
+  if (gone.length > 0) add(gone, '', () => 'null')
+  const alias = `d${first!.id}`
   // Of a table of groups a blank is a group as well; otherwise a key that is not there is nobody's.
   const text = (of: string) => (own.table.rollUp ? `coalesce('=' || ${of}, '-')` : of)
   const wanted = keys.map(({ theirs }, at) => text(keyText(`r${at}`, theirs.type, 'whole')))
   const mine = keys.map((key) => text(key.mine))
   const few = records === null ? '' : `where (${wanted.join(', ')}) in (select ${mine.join(', ')} from ${own.from} where ${records})`
-  const grouped = `select ${keys.map((_, at) => `r${at}`).join(', ')}, ${taken(there, drawn, condition)} as v from (select *, ${raw} from ${there.from}) as theirs ${filtered(drawn, condition)} group by ${keys.map((_, at) => `r${at}`).join(', ')}`
-  const join = `left join (select ${wanted.map((one, at) => `${one} as k${at}`).join(', ')}, v, true as found from (${grouped}) as grouped ${few}) ${alias} on ${mine.map((one, at) => `${one} = ${alias}.k${at}`).join(' and ')}`
-  const isNumber = drawn.none === 'nothing' && isNumeric(typeTaken(there.table, drawn))
-  return { join, value: isNumber ? `case when ${alias}.found is null then 0 else ${alias}.v end` : `${alias}.v` }
+  // Groups that nobody asks for need not be made; of a table of groups all are asked for.
+  const asked = own.table.rollUp ? [] : [`(${keys.map(({ theirs }) => keyText(theirs.raw, theirs.type, 'whole')).join(', ')}) in (select ${mine.join(', ')} from ${own.from})`]
+  const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
+  // One condition for all leaves the others out before anything is counted.
+  const [common] = new Set(conditions).size === 1 ? conditions : [null]
+  const where = [...asked, ...(common === null || common === undefined ? [] : [common])]
+  const taken = able.map(({ id, drawn }, at) => {
+    const own = drawn.take === 'share' ? conditionSql(there, drawn.where, today) : conditions[at] === common ? null : conditions[at]!
+    return `${take(there, drawn, own)} as v${id}, ${counted(drawn.take === 'share' ? null : own)} as n${id}`
+  })
+  const raws = keys.map((_, at) => `r${at}`)
+  const grouped = `select ${[...raws, ...taken].join(', ')} from (select *, ${keys.map(({ theirs }, at) => `${theirs.raw} as r${at}`).join(', ')} from ${there.from}) as theirs ${where.length === 0 ? '' : `where ${where.join(' and ')}`} group by ${raws.join(', ')}`
+  const values = able.map(({ id }) => `v${id}, n${id}`)
+  const join = `left join (select ${[...wanted.map((one, at) => `${one} as k${at}`), ...values].join(', ')} from (${grouped}) as grouped ${few}) ${alias} on ${mine.map((one, at) => `${one} = ${alias}.k${at}`).join(' and ')}`
+  add(able, join, (column) => {
+    const { id, drawn } = able.find((one) => one.id === column.id)!
+    const isNumber = drawn.none === 'nothing' && isNumeric(typeTaken(there.table, drawn))
+    return isNumber ? `case when coalesce(${alias}.n${id}, 0) = 0 then 0 else ${alias}.v${id} end` : `${alias}.v${id}`
+  })
 }
 
 function typeTaken({ columns }: Table, { take, of }: Calculation): ColumnType {
@@ -106,35 +135,40 @@ function isThere({ table }: Readable, { of }: Calculation): boolean {
 
 /** A calculation over all records of a table. */
 export function calculated(there: Readable, calculation: Calculation, today: DateValue): string {
-  const condition = conditionSql(there, calculation.where, today)
-  return `select ${taken(there, calculation, condition)} from ${there.from} ${filtered(calculation, condition)}`
+  return `select ${take(there, calculation, conditionSql(there, calculation.where, today))} from ${there.from}`
 }
 
-/** A share is of all; of them those are counted that meet the condition. */
-function filtered({ take }: Calculation, condition: string | null): string {
-  return condition === null || take === 'share' ? '' : `where ${condition}`
+function counted(condition: string | null): string {
+  return `count(*)${filter(condition)}`
 }
 
-function taken({ table }: Readable, { take, of }: Calculation, condition: string | null): string {
+function filter(condition: string | null): string {
+  return condition === null ? '' : ` filter (where ${condition})`
+}
+
+/** @param condition of the records that are taken; a share is of all, and of them those are counted that meet it */
+function take({ table }: Pick<Readable, 'table'>, { take: how, of }: Calculation, condition: string | null): string {
   const v = of === null ? '' : valueOf(of)
   const type = of === null ? null : table.columns.find(({ id }) => id === of)!.type
-  switch (take) {
+  const only = filter(condition)
+  const middle = (order: string) => `percentile_disc(0.5) within group (order by ${v} ${order})${only}`
+  switch (how) {
     case 'count':
-      return 'count(*)'
+      return counted(condition)
     case 'share':
-      return percent(sql(`(count(*) filter (where ${condition ?? 'true'}))::numeric`), sql('count(*)'))
+      return percent(sql(`(${counted(condition)})::numeric`), sql('count(*)'))
     case 'sum':
-      return `sum(${v})`
+      return `sum(${v})${only}`
     case 'mean':
-      return quotient(sql(`sum(${v})`), sql(`count(${v})`)).text
+      return quotient(sql(`sum(${v})${only}`), sql(`count(${v})${only}`)).text
     case 'median':
       // With an even number of values there are two in the middle; the database's own median would be a double.
-      return `(percentile_disc(0.5) within group (order by ${v}) + percentile_disc(0.5) within group (order by ${v} desc)) / 2`
+      return `(${middle('asc')} + ${middle('desc')}) / 2`
     case 'min':
     case 'max':
-      return type === 'boolean' ? `${take === 'min' ? 'bool_and' : 'bool_or'}(${v})` : `${take}(${v})`
+      return `${type === 'boolean' ? (how === 'min' ? 'bool_and' : 'bool_or') : how}(${v})${only}`
     case 'value':
-      return `case when count(*) = 1 then ${type === 'boolean' ? `bool_and(${v})` : `min(${v})`} end`
+      return `case when ${counted(condition)} = 1 then ${type === 'boolean' ? 'bool_and' : 'min'}(${v})${only} end`
   }
 }
 

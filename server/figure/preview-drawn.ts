@@ -40,8 +40,8 @@ export async function previewDrawn(
     }
     const own = readables.get(tableId)!
     const drawing: Drawing = { own, other: (other) => readables.get(other) ?? null, today: parseDate(await currentDay(connection))!, records: null }
-    const { join, value } = drawnSql(drawing, { id, type, drawn })
-    const from = `(select record, ${value} as ${valueOf(id)} from ${own.from} ${join}) as records`
+    const { joins, values } = drawnSql(drawing, [{ id, type, drawn }])
+    const from = `(select record, ${values.get(id)!} as ${valueOf(id)} from ${own.from} ${joins}) as records`
     const counts = (await rowOf<{ computed: number; blank: number; value: string | null }>(
       connection,
       `select count(${valueOf(id)})::int as computed, (count(*) - count(${valueOf(id)}))::int as blank, max(${valueOf(id)}::text) filter (where record = $1) as value from ${from}`,

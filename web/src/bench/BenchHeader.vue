@@ -8,6 +8,7 @@ import { counted } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useAsOf } from '../shared/useAsOf'
 import { useShortcuts } from '../shared/useShortcuts'
+import { groupWords } from '../shared/words'
 import { useDraft } from './gate-draft'
 
 /** @property form how the gate reads its rules, in short */
@@ -65,7 +66,7 @@ useShortcuts({ u: bench.undo, U: bench.redo, s: () => bench.isNew && void setVer
     <h1 class="visually-hidden">{{ name }}</h1>
     <input class="title" :value="name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
     <span class="pill">{{ form }}</span>
-    <span class="second on">on <router-link :to="`/tables/${table.id}`"><b>{{ table.name }}</b></router-link>, {{ counted(table.records, 'record') }}</span>
+    <span class="second on">on <router-link :to="`/tables/${table.id}`"><b>{{ table.name }}</b></router-link>, {{ counted(table.records, 'record') }}{{ groupWords(table) }}</span>
     <span class="space" />
     <span class="second state" data-state="draft" role="status">{{ draftWords }}</span>
     <v-btn :disabled="bench.past.length === 0" @click="bench.undo">Undo<kbd>U</kbd></v-btn>

@@ -1,10 +1,11 @@
+import { plainColumn } from '@dime-gate/contract/table'
 import { band } from '@dime-gate/core/testing/a-gate'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Tray } from '@dime-gate/core/result/tray'
 import { freeName } from './free-name'
 import { count, counted, date, number, roundedText, share, typedNumber } from './format'
-import { intervalWords, isTrouble, reasonWords, refusalWords, runTitle, trayWords, withUnit } from './words'
+import { groupWords, intervalWords, isTrouble, reasonWords, refusalWords, runTitle, trayWords, withUnit } from './words'
 
 const at = (value: string, included = true) => ({ at: value, included })
 const gate = plainScale('x', givenNumber('x', ''), [{ at: '12', owner: 'above' }], [band('Sound'), band('Watch')])
@@ -87,4 +88,11 @@ test('typed numbers are read as files are, and nothing else is one', () => {
 test('a name that is taken gets the first free number', () => {
   expect(freeName('Trees', ['Other'])).toBe('Trees')
   expect(freeName('Trees', ['TREES', 'trees 2', 'Trees 4'])).toBe('Trees 3')
+})
+
+test('a record of a table of groups is told as the group that it is', () => {
+  const columns = [plainColumn(1, 'Ward'), plainColumn(2, 'Planted, year'), plainColumn(3, 'Trees')]
+  const by = [1, 2].map((own) => ({ column: 9, part: 'whole' as const, own }))
+  expect(groupWords({ columns, rollUp: { table: 8, by } })).toBe(', one for each ward and planted, year')
+  expect(groupWords({ columns, rollUp: null })).toBe('')
 })

@@ -1,4 +1,5 @@
 /** Words for what core says in data. */
+import type { Table } from '@dime-gate/contract/table'
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
 import type { Refusal } from '@dime-gate/core/gate/edit-scale'
 import type { Bound, Interval } from '@dime-gate/core/gate/interval'
@@ -106,4 +107,10 @@ export const FORM_WORDS: Record<Gate['form'], string> = { scale: 'scale', rules:
 
 export function withUnit(name: string, unit: string): string {
   return unit ? `${name} (${unit})` : name
+}
+
+/** What a record of a table of groups is, so that nobody takes it for one of what is beneath; nothing for any other table. */
+export function groupWords({ rollUp, columns }: Pick<Table, 'rollUp' | 'columns'>): string {
+  const names = rollUp ? rollUp.by.flatMap(({ own }) => columns.filter(({ id }) => id === own).map(({ name }) => name.toLowerCase())) : []
+  return names.length === 0 ? '' : `, one for each ${names.join(' and ')}`
 }
