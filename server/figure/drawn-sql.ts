@@ -103,9 +103,9 @@ function relatedSql({ own, other, today, records }: Drawing, columns: readonly R
   const text = (of: string) => (own.table.rollUp ? `coalesce('=' || ${of}, '-')` : of)
   const wanted = keys.map(({ theirs }, at) => text(keyText(`r${at}`, theirs.type, 'whole')))
   const mine = keys.map((key) => text(key.mine))
-  const few = records === null ? '' : `where (${wanted.join(', ')}) in (select ${mine.join(', ')} from ${own.from} where ${records})`
   // Groups that nobody asks for need not be made; of a table of groups all are asked for.
-  const asked = own.table.rollUp ? [] : [`(${keys.map(({ theirs }) => keyText(theirs.raw, theirs.type, 'whole')).join(', ')}) in (select ${mine.join(', ')} from ${own.from})`]
+  const isAll = own.table.rollUp !== null && records === null
+  const asked = isAll ? [] : [`(${keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole'))).join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`]
   const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
   // One condition for all leaves the others out before anything is counted.
   const [common] = new Set(conditions).size === 1 ? conditions : [null]
@@ -117,7 +117,7 @@ function relatedSql({ own, other, today, records }: Drawing, columns: readonly R
   const raws = keys.map((_, at) => `r${at}`)
   const grouped = `select ${[...raws, ...taken].join(', ')} from (select *, ${keys.map(({ theirs }, at) => `${theirs.raw} as r${at}`).join(', ')} from ${there.from}) as theirs ${where.length === 0 ? '' : `where ${where.join(' and ')}`} group by ${raws.join(', ')}`
   const values = able.map(({ id }) => `v${id}, n${id}`)
-  const join = `left join (select ${[...wanted.map((one, at) => `${one} as k${at}`), ...values].join(', ')} from (${grouped}) as grouped ${few}) ${alias} on ${mine.map((one, at) => `${one} = ${alias}.k${at}`).join(' and ')}`
+  const join = `left join (select ${[...wanted.map((one, at) => `${one} as k${at}`), ...values].join(', ')} from (${grouped}) as grouped) ${alias} on ${mine.map((one, at) => `${one} = ${alias}.k${at}`).join(' and ')}`
   add(able, join, (column) => {
     const { id, drawn } = able.find((one) => one.id === column.id)!
     const isNumber = drawn.none === 'nothing' && isNumeric(typeTaken(there.table, drawn))

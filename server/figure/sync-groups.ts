@@ -21,7 +21,9 @@ export async function syncGroups(connection: Connection, table: Table, beneath: 
   const text = (value: string, isNumber: boolean) => (isNumber ? `trim_scale(${value})::text` : `${value}::text`)
   const wanted = await rowsOf<{ values: (string | null)[] }>(
     connection,
-    `select distinct array[${by.map(({ column, part, type }) => text(keyPart(valueOf(column), part), isNumeric(type))).join(', ')}] as values from ${beneath.from} order by 1`,
+    // Values are told apart as what they are, and made texts once there are few.
+    `select array[${by.map(({ type }, at) => text(`r${at}`, isNumeric(type))).join(', ')}] as values from (
+      select ${by.map(({ column, part }, at) => `${keyPart(valueOf(column), part)} as r${at}`).join(', ')} from ${beneath.from} group by ${by.map((_, at) => at + 1).join(', ')}) as groups order by 1`,
   )
   const there = await rowsOf<{ record: number; values: (string | null)[] }>(
     connection,

@@ -61,3 +61,26 @@ test('a run is of the feeding gates that were seen: one that has a new version, 
 test('a run that says nothing of the gates that feed it is refused', async () => {
   expect(await keep([])).toMatchObject({ status: 409, body: { code: 'stale' } })
 })
+
+test('a gate that gets another name goes on feeding: drafts name it anew, versions know it by the name that it had, and nobody else takes that', async () => {
+  const scale = { ...SCALE, name: 'Prize' }
+  const made = async (draft: GateDocument, inputs: object): Promise<Gate> => {
+    const { id } = (await server.ask('POST', '/gates', { draft, binding: { tableId: table.id, inputs } })).body as Gate
+    return (await server.ask('POST', `/gates/${id}/versions`, { seen: 1 })).body
+  }
+  const feeds = await made(scale, { Points: { column: table.columns[1]!.id } })
+  const rules = JSON.parse(JSON.stringify(RULES).replaceAll('Award', 'Prize').replace('Goes up', 'Rises')) as GateDocument
+  const fed = await made(rules, {})
+  expect((await server.ask('PUT', `/gates/${feeds.id}/draft`, { draft: { ...scale, name: 'Medal' }, seen: 1 })).status).toBe(200)
+  const { draft, draftVersion, latest } = (await server.ask('GET', `/gates/${fed.id}`)).body as Gate
+  expect([draft.inputs[0]!.source, latest!.inputs[0]!.source, draftVersion]).toEqual([{ kind: 'gate', gate: 'Medal', outcome: null }, { kind: 'gate', gate: 'Prize', outcome: null }, 2])
+  const seen = feedingSeen((await server.ask('GET', `/gates/${fed.id}/feeding/${table.id}`)).body as FeedingGate[])
+  expect(seen).toEqual([{ gateId: feeds.id, version: 1, binding: 1 }])
+  const run = await server.ask('POST', '/runs', { gateId: fed.id, version: 1, tableId: table.id, binding: 1, feeding: seen })
+  expect(await ended(server, (run.body as Run).id)).toMatchObject({ state: 'done', counts: { records: 2 } })
+  expect(await server.ask('POST', '/gates', { draft: scale, binding: null })).toMatchObject({ status: 409, body: { code: 'name-taken', message: expect.stringContaining('“Medal”') } })
+  // Its own it may take again.
+  expect((await server.ask('PUT', `/gates/${feeds.id}/draft`, { draft: scale, seen: 2 })).status).toBe(200)
+  expect(((await server.ask('GET', `/gates/${fed.id}`)).body as Gate).draft.inputs[0]!.source).toMatchObject({ gate: 'Prize' })
+  await server.ask('POST', `/gates/${fed.id}/versions`, { seen: 3 })
+})

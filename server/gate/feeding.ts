@@ -15,12 +15,13 @@ interface Named {
   latest: Gate | null
 }
 
-/** By its name of today; under which its versions are known to others, whatever they were called when they were set. */
+/** By the name that whoever is fed knows it by: its name of today, or one that it had. It is told under that name, whatever its versions were called when they were set. */
 async function gateNamed(on: Queryable, name: string): Promise<Named | null> {
-  return rowOf<Named>(on, `
+  const found = await rowOf<Named>(on, `
     select g.id, g.draft, v.number as version, v.document as latest from gate g
     left join lateral (select number, document from gate_version where gate_id = g.id order by number desc limit 1) v on true
-    where g.draft ->> 'name' = $1 and g.removed_at is null`, [name])
+    where (g.draft ->> 'name' = $1 or $1 = any(g.former_names)) and g.removed_at is null`, [name])
+  return found && { ...found, draft: { ...found.draft, name } }
 }
 
 /** Those that feed a gate, and those that feed them, each after those that feed it. Unknown ones are left out; rings are cut. */

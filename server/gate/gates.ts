@@ -5,6 +5,7 @@ import type { Gate as GateDocument, Label } from '@dime-gate/core/gate/document'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { checkGate } from './feeding'
+import { checkFormerNames, renamed } from './rename'
 
 const GATE = `
   select g.id, g.draft, g.draft_version as "draftVersion", coalesce(v.number, 0) as "latestVersion", v.document as latest
@@ -31,12 +32,15 @@ export async function findGate(on: Queryable, id: number): Promise<Gate> {
 /** @throws Refusal `stale` where the draft has moved since it was seen, `name-taken`, `cannot-decide` */
 export async function changeDraft(database: Database, id: number, { draft, seen }: DraftChange): Promise<Gate> {
   await checkGate(database, draft)
-  return namedOnce(draft, async () => {
-    const { rowCount } = await database.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1 and draft_version = $3', [id, draft, seen])
-    const gate = await findGate(database, id)
+  return namedOnce(draft, () => inTransaction(database, async (connection) => {
+    await checkFormerNames(connection, id, draft.name)
+    const before = await findGate(connection, id)
+    const { rowCount } = await connection.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1 and draft_version = $3', [id, draft, seen])
+    const gate = await findGate(connection, id)
     if (rowCount === 0) throw staleDraft(seen, gate)
+    if (before.draft.name !== draft.name) await renamed(connection, id, before.draft.name, draft.name)
     return gate
-  })
+  }))
 }
 
 /** Freezes the draft as the next version. @throws Refusal `stale`, or `nothing-new` where it equals the last version */

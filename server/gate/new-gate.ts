@@ -5,11 +5,13 @@ import { findTable } from '../table/tables'
 import { writeBinding } from './bindings'
 import { checkGate } from './feeding'
 import { findGate, listGates, namedOnce } from './gates'
+import { checkFormerNames } from './rename'
 
 /** @returns the new gate, bound where that is asked. @throws Refusal `name-taken`, `no-such-column`, `wrong-type`, `cannot-decide` */
 export async function createGate(database: Database, { draft, binding }: NewGate): Promise<Gate> {
   await checkGate(database, draft)
   return namedOnce(draft, () => inTransaction(database, async (connection) => {
+    await checkFormerNames(connection, null, draft.name)
     const { id } = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [draft]))!
     if (binding) {
       await findTable(connection, binding.tableId)

@@ -48,6 +48,7 @@ export const refusals = {
   usedByFigures: (column: string, figures: readonly string[]) => conflict('stood-on', `“${column}” is needed by the ${figures.length === 1 ? 'figure' : 'figures'} ${figures.map((name) => `“${name}”`).join(', ')}. Change ${figures.length === 1 ? 'that' : 'those'} first.`),
   notAFigure: (name: string, why: string) => unprocessable('not-a-figure', `“${name}” could not be computed. ${why}`),
   computed: (name: string) => unprocessable('computed', `“${name}” is computed. Correct what it comes from, or change how it is computed.`),
+  formerName: (name: string, now: string) => conflict('name-taken', `“${name}” was the name of “${now}”, and versions of gates that it feeds know it by that. Choose another name.`),
   groupsFollow: (table: string) => unprocessable('computed', `The records of “${table}” are groups of another table, and follow what stands there. Correct them there; other columns of this table can be typed into.`),
   lastColumn: (name: string) => conflict('stood-on', `“${name}” is the table’s last column. Remove the table instead.`),
   ambiguous: (records: number, examples: readonly string[]) => unprocessable('ambiguous', `${records} records of the file cannot be told from others: ${examples.map((who) => `“${who}”`).join(', ')}. Say with more columns who a record is, or mend the file.`),
