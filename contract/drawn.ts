@@ -88,3 +88,20 @@ export function typeOfTake({ take, of }: Pick<Calculation, 'take' | 'of'>, typeO
   if (take === 'share') return 'percent'
   return of === null || take === 'count' ? 'number' : typeOf(of)
 }
+
+/**
+ * The same of a copy of a table. What a gate gives cannot be: the gate is not bound to the copy.
+ * @param column its number by that of the first
+ */
+export function drawnInCopy(drawn: Exclude<Drawn, { kind: 'label' }>, first: number, copy: number, column: (id: number) => number): Drawn {
+  const taken = <Part extends Calculation>(one: Part): Part => (one.table === first ? { ...one, table: copy, of: one.of === null ? null : column(one.of) } : one)
+  switch (drawn.kind) {
+    case 'related':
+      return { ...taken(drawn), keys: drawn.keys.map((key) => ({ ...key, own: column(key.own), theirs: drawn.table === first ? column(key.theirs) : key.theirs })) }
+    case 'rank':
+    case 'part':
+      return { ...drawn, of: column(drawn.of), within: drawn.within === null ? null : column(drawn.within) }
+    case 'own':
+      return { ...drawn, calculations: drawn.calculations.map(taken) }
+  }
+}

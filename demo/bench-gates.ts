@@ -74,7 +74,7 @@ const CREW_GRADE = plainScale(
 const REPEAT_REPORTS = plainScale('Repeat reports', givenNumber('Reports', ''), [{ at: '1', owner: 'above' }, { at: '3', owner: 'above' }], look(['Again and again', 'Reported', 'Quiet'], 'good to bad').toReversed())
 
 /** Of wards, by the share of their trees that are past their date. */
-const WARD_STANDING = plainScale('Ward standing', givenNumber('Past their date', '%'), [{ at: '5', owner: 'above' }, { at: '10', owner: 'above' }], look(['Keeping up', 'Falling back', 'Far behind'], 'good to bad'))
+const WARD_STANDING = plainScale('Ward standing', givenNumber('Past their date', '%'), [{ at: '14', owner: 'above' }, { at: '17', owner: 'above' }], look(['Keeping up', 'Falling back', 'Far behind'], 'good to bad'))
 
 /** Of indicators: whether a target is reached, and how far it is missed. */
 const TARGET_STANDING = plainScale('Target standing', givenNumber('Beyond target', ''), [{ at: '-5', owner: 'above' }, { at: '0', owner: 'above' }], look(['Reached', 'Nearly', 'Missed'], 'good to bad').toReversed())

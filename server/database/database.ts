@@ -124,6 +124,11 @@ export function refusedBy(error: unknown): 'full' | 'wide' | 'value' | null {
   return error.code.startsWith('22') ? 'value' : null
 }
 
+/** Whether the database could not make a value, or was asked for what such values do not have; all else about it is well. */
+export function isOfTheData(error: unknown): boolean {
+  return error instanceof pg.DatabaseError && /^(22|42)/.test(error.code ?? '')
+}
+
 export function isUniqueViolation(error: unknown, index: string): boolean {
   return error instanceof pg.DatabaseError && error.code === '23505' && error.constraint === index
 }

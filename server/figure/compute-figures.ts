@@ -7,7 +7,7 @@ import { valueTextAt } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { COPY_NULL, toCopyText } from '../database/copy-text'
-import { type Connection, type Database, inTransaction, rowOf, rowsOf, whileReading } from '../database/database'
+import { type Connection, type Database, inTransaction, isOfTheData, rowOf, rowsOf, whileReading } from '../database/database'
 import { SQL_TYPES } from '../table/column-types'
 import { recordsBatches } from '../table/read-column'
 import { recordsAt, recordsWithFigures, relationOf, valueOf } from '../table/relation'
@@ -176,7 +176,16 @@ class Together {
     const { joins, values } = drawnSql(drawing, ready)
     const fields = ready.map((column) => `${values.get(column.id)!} as ${valueOf(column.id)}`)
     const step = this.step(id, ready)
-    await this.connection.query(`create temporary table ${step.relation} on commit drop as select record, ${fields.join(', ')} from ${own.from} ${joins}`)
+    const make = (values: readonly string[], of: string) => this.connection.query(`create temporary table ${step.relation} on commit drop as select ${['record', ...values].join(', ')} from ${of}`)
+    await this.connection.query('savepoint drawing')
+    try {
+      await make(fields, `${own.from} ${joins}`)
+    } catch (error) {
+      // A value that the database cannot make, or types that no longer meet: these columns are blank, and the others go on.
+      if (!isOfTheData(error)) throw error
+      await this.connection.query('rollback to savepoint drawing')
+      await make(ready.map(({ id: column, type }) => `null::${SQL_TYPES[type]} as ${valueOf(column)}`), own.from)
+    }
     await this.took(id, step)
     return true
   }

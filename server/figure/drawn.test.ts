@@ -369,3 +369,33 @@ test('what is computed of a change alone is what computing everything anew comes
     { numRuns: 12 },
   )
 }, 120_000)
+
+test('a copy is drawn as its first is, from its own columns; labels are values there, since the gate is not bound to it', async () => {
+  const { trees, reports } = await treesAndReports()
+  const gate = await gateOn(server, trees, 'Height', ['15'], ['low', 'tall'])
+  await add(trees, 'Reports', related(trees, reports, { take: 'count' }))
+  await add(trees, 'Size', { kind: 'label', gate: gate.id, from: 'version', outcome: 0 })
+  await add(trees, 'Place', { kind: 'rank', of: idOf(trees, 'Height'), within: null, first: 'highest' })
+  await change(trees, { kind: 'add figure', name: 'Word', unit: '', feel: 'if Size = "tall" then "!" else "." ' })
+  const { status, body } = await server.ask('POST', `/tables/${trees.id}/copies`)
+  expect(status).toBe(201)
+  const copy = body as Table
+  expect(await cellsOf(copy, 'Reports', 'Size', 'Place', 'Word')).toEqual([['2', 'low', '2', '.'], ['1', 'tall', '1', '!'], ['0', null, null, '.'], ['0', 'low', '3', '.']])
+  expect(copy.columns.map(({ drawn }) => drawn?.kind ?? null)).toEqual([null, null, null, null, 'related', null, 'rank', null])
+  await set(copy, 3, 'Height', '90', [null, null])
+  expect(await valuesOf(copy, 'Place')).toEqual(['3', '2', '1', '4'])
+  expect(await valuesOf(trees, 'Place')).toEqual(['2', '1', null, '3'])
+  const { body: wards } = await server.ask('POST', `/tables/${trees.id}/roll-ups`, { name: `Copied ${++number}`, by: [{ column: idOf(trees, 'Ward'), part: 'whole' }], figures: [{ name: 'n', unit: '', take: 'count', of: null, where: null }] })
+  const { body: again } = await server.ask('POST', `/tables/${(wards as Table).id}/copies`)
+  expect(await cellsOf(again as Table, 'Ward', 'n')).toEqual([['North', '2'], ['South', '1'], [null, '1']])
+})
+
+test('what the database cannot make is blank, and the rest of the table goes on', async () => {
+  const { trees, reports } = await treesAndReports()
+  await add(trees, 'Reports', related(trees, reports, { take: 'sum', of: 'Severity' }))
+  await change(trees, { kind: 'add figure', name: 'Twice', unit: '', feel: '2 * Height' })
+  // As no way in would leave it: a table from elsewhere, in which the values are texts by now.
+  await server.database.query(`alter table records.t${reports.id} alter column c${idOf(reports, 'Severity')} type text`)
+  await server.database.query('delete from figure_state')
+  expect(await cellsOf(trees, 'Reports', 'Twice')).toEqual([[null, '20'], [null, '41'], [null, null], [null, '10']])
+})

@@ -56,7 +56,7 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       context.body = await renameTable(database, idOf(context, 'table'), name)
     })
     .post('/tables/:id/copies', async (context) => {
-      context.body = await copyTable(database, idOf(context, 'table'))
+      context.body = await copyTable(database, await figures.current(idOf(context, 'table')))
       context.status = 201
     })
     .post('/tables/:id/drawn-previews', async (context) => {

@@ -32,5 +32,5 @@ watch(
 </template>
 
 <style scoped>
-.total { padding-left: 12px; white-space: nowrap; }
+.total { display: inline-block; padding-left: 12px; white-space: nowrap; }
 </style>

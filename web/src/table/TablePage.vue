@@ -270,7 +270,7 @@ function focus(record: number | null, column: number | null): void {
           />
         </template>
       </TableGrid>
-      <p v-else class="second waiting" role="status">Listing the records …</p>
+      <p v-else class="second waiting" role="status">{{ table.figures === null && table.columns.some(isComputed) ? 'Computing the figures, and listing the records …' : 'Listing the records …' }}</p>
     </div>
     <FigureAside v-if="writing !== undefined" :key="writing?.id ?? 0" :table="table" :figure="writing" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="leaveAside" @kept="figureKept" @draw="draw" />
     <DrawnAside v-else-if="drawing" :key="drawing.column?.id ?? 0" :table="table" :column="drawing.column" :begun="drawing.begun" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="leaveAside" @kept="figureKept" />
