@@ -10,7 +10,7 @@ import { relationOf, valueOf, writtenOf } from '../table/relation'
 export async function recordHistory(on: Queryable, tableId: number, record: number): Promise<RecordHistory> {
   const columns = await rowsOf<{ id: number; name: string; since: number }>(
     on,
-    'select id, name, since from data_column where table_id = $1 and feel is null order by place, id',
+    'select id, name, since from data_column where table_id = $1 and feel is null and drawn is null order by place, id',
     [tableId],
   )
   const fields = columns.flatMap(({ id }) => [`${valueOf(id)}::text`, writtenOf(id)])

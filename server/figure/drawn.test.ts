@@ -399,3 +399,12 @@ test('what the database cannot make is blank, and the rest of the table goes on'
   await server.database.query('delete from figure_state')
   expect(await cellsOf(trees, 'Reports', 'Twice')).toEqual([[null, '20'], [null, '41'], [null, null], [null, '10']])
 })
+
+test('a record of a table with columns drawn from elsewhere tells its history, and stands as it stood in every version', async () => {
+  const { trees, reports } = await treesAndReports()
+  await add(trees, 'Reports', related(trees, reports, { take: 'count' }))
+  await set(trees, 1, 'Height', '11', ['10', null])
+  const { status, body } = await server.ask('GET', `/tables/${trees.id}/records/1/history`)
+  expect([status, JSON.stringify(body).includes('"11"')]).toEqual([200, true])
+  expect((await server.ask('POST', `/tables/${trees.id}/records`, { records: [1], version: 1 })).status).toBe(200)
+})
