@@ -72,9 +72,23 @@ export const drawnAgainstSql: Figure = {
       const f = (name: string) => fieldOf(trees, name)
       const some = await client.query<{ no: string }>(`select ${f('Tree no')} as no from records.t${trees.id} where record % 10 = 0`)
       const text = `Tree\n${some.rows.map(({ no }) => no).join('\n')}\n`
-      const own = await made<Table>(importBy(ask, 'Own', text, settingsOf(text, ({ columns }) => (columns[0]!.type = 'text'))))
+      const own = await made<Table>(
+        importBy(
+          ask,
+          'Own',
+          text,
+          settingsOf(text, ({ columns }) => (columns[0]!.type = 'text')),
+        ),
+      )
       const key = { own: idOf(own, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }
-      await made(ask('POST', `/tables/${own.id}/changes`, { kind: 'add drawn', name: 'Leaning', unit: '', drawn: { kind: 'related', table: trees.id, keys: [key], take: 'count', of: null, where: 'Lean > 5', none: 'nothing' } }))
+      await made(
+        ask('POST', `/tables/${own.id}/changes`, {
+          kind: 'add drawn',
+          name: 'Leaning',
+          unit: '',
+          drawn: { kind: 'related', table: trees.id, keys: [key], take: 'count', of: null, where: 'Lean > 5', none: 'nothing' },
+        }),
+      )
       const related = await againstSql(
         bench,
         own.id,
@@ -95,7 +109,10 @@ export const drawnAgainstSql: Figure = {
         `select ${f('Species')} as s, ${f('Street')} as t, count(*) as n, avg(${f('Height')}) as m, sum(${f('Lean')}) as l, max(${f('Height')}) as h,
           100.0 * count(*) filter (where ${f('Next due')} < current_date) / count(*) as p from records.t${trees.id} where until is null group by 1, 2`,
       )
-      return { measured: `${related.toFixed(2)} × and ${rolled.toFixed(2)} × (${groups.records} groups)`, ok: Math.max(related, rolled) <= MOST_RATIO }
+      return {
+        measured: `${related.toFixed(2)} × and ${rolled.toFixed(2)} × (${groups.records} groups)`,
+        ok: Math.max(related, rolled) <= MOST_RATIO,
+      }
     }),
 }
 
@@ -107,12 +124,39 @@ export const drawnFollows: Figure = {
       const text = `Tree\n${Array.from({ length: 1000 }, (_, at) => `T${at}`).join('\n')}\n`
       const reports = await made<Table>(importBy(ask, 'Reports', text, settingsOf(text)))
       const change = (body: object) => made<ChangeAnswer>(ask('POST', `/tables/${trees.id}/changes`, body))
-      const gate = await made<{ id: number }>(ask('POST', '/gates', { draft: plainScale('Size', givenNumber('Height', 'm'), [{ at: '10', owner: 'above' }], ['low', 'tall'].map(band)), binding: { tableId: trees.id, inputs: { Height: { column: idOf(trees, 'Height') } } } }))
+      const gate = await made<{ id: number }>(
+        ask('POST', '/gates', {
+          draft: plainScale('Size', givenNumber('Height', 'm'), [{ at: '10', owner: 'above' }], ['low', 'tall'].map(band)),
+          binding: { tableId: trees.id, inputs: { Height: { column: idOf(trees, 'Height') } } },
+        }),
+      )
       await made(ask('POST', `/gates/${gate.id}/versions`, { seen: 1 }))
       await change({ kind: 'add figure', name: 'Slenderness', unit: '', feel: '100 * Height / Trunk' })
       await change({ kind: 'add drawn', name: 'Size', unit: '', drawn: { kind: 'label', gate: gate.id, from: 'version', outcome: 0 } })
-      const { table } = await change({ kind: 'add drawn', name: 'Reports', unit: '', drawn: { kind: 'related', table: reports.id, keys: [{ own: idOf(trees, 'Tree no'), theirs: idOf(reports, 'Tree'), part: 'whole' }], take: 'count', of: null, where: null, none: 'nothing' } })
-      const wards = await made<Table>(ask('POST', `/tables/${trees.id}/roll-ups`, { name: 'Wards', by: [{ column: idOf(trees, 'Ward'), part: 'whole' }], figures: [{ name: 'Tall', unit: '', take: 'count', of: null, where: 'Size = "tall"' }, { name: 'Slenderness', unit: '', take: 'mean', of: idOf(table, 'Slenderness'), where: null }] }))
+      const { table } = await change({
+        kind: 'add drawn',
+        name: 'Reports',
+        unit: '',
+        drawn: {
+          kind: 'related',
+          table: reports.id,
+          keys: [{ own: idOf(trees, 'Tree no'), theirs: idOf(reports, 'Tree'), part: 'whole' }],
+          take: 'count',
+          of: null,
+          where: null,
+          none: 'nothing',
+        },
+      })
+      const wards = await made<Table>(
+        ask('POST', `/tables/${trees.id}/roll-ups`, {
+          name: 'Wards',
+          by: [{ column: idOf(trees, 'Ward'), part: 'whole' }],
+          figures: [
+            { name: 'Tall', unit: '', take: 'count', of: null, where: 'Size = "tall"' },
+            { name: 'Slenderness', unit: '', take: 'mean', of: idOf(table, 'Slenderness'), where: null },
+          ],
+        }),
+      )
       const records = Array.from({ length: EDITS }, (_, at) => 1 + at * 3000)
       const place = table.columns.findIndex(({ name }) => name === 'Height')
       const waits: number[] = []

@@ -42,7 +42,8 @@ export const typingAFigure: Figure = {
       await page.evaluate(() => {
         const keys: number[] = []
         new PerformanceObserver((list) => {
-          for (const entry of list.getEntries() as PerformanceEventTiming[]) if (/^key|input/.test(entry.name)) keys.push(entry.processingEnd - entry.processingStart)
+          for (const entry of list.getEntries() as PerformanceEventTiming[])
+            if (/^key|input/.test(entry.name)) keys.push(entry.processingEnd - entry.processingStart)
         }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit)
         Object.assign(window, { keys })
       })
@@ -54,7 +55,8 @@ export const typingAFigure: Figure = {
           const followed = (async (): Promise<number> => {
             await new Promise((resolve) => window.addEventListener('keydown', resolve, { once: true, capture: true }))
             const start = performance.now()
-            while (document.querySelector('aside figcaption')?.textContent === was) await new Promise((resolve) => requestAnimationFrame(resolve))
+            while (document.querySelector('aside figcaption')?.textContent === was)
+              await new Promise((resolve) => requestAnimationFrame(resolve))
             return performance.now() - start
           })()
           Object.assign(window, { followed })
@@ -66,7 +68,10 @@ export const typingAFigure: Figure = {
       // What is not told was shorter than a frame.
       const p95 = keys.length * 20 < previews.length ? 0 : quantile([...keys, ...previews.slice(keys.length).map(() => 0)], 0.95)
       const preview = quantile(previews, 0.95)
-      return { measured: `${p95 === 0 ? 'under 16' : p95.toFixed(1)} ms; preview ${Math.round(preview)} ms (median ${Math.round(median(previews))} ms)`, ok: p95 <= FRAME && preview <= MOST_PREVIEW }
+      return {
+        measured: `${p95 === 0 ? 'under 16' : p95.toFixed(1)} ms; preview ${Math.round(preview)} ms (median ${Math.round(median(previews))} ms)`,
+        ok: p95 <= FRAME && preview <= MOST_PREVIEW,
+      }
     }),
 }
 
@@ -84,7 +89,10 @@ export const jumpsInATable: Figure = {
       await page.waitForSelector('.headcell svg', { timeout: 120_000 })
       const jumps: number[] = []
       for (let at = 1; at <= JUMPS; at++) jumps.push(await jump(page, (at * 0.618) % 1))
-      return { measured: `${Math.round(quantile(jumps, 0.95))} ms (median ${Math.round(median(jumps))} ms)`, ok: quantile(jumps, 0.95) <= MOST_JUMP }
+      return {
+        measured: `${Math.round(quantile(jumps, 0.95))} ms (median ${Math.round(median(jumps))} ms)`,
+        ok: quantile(jumps, 0.95) <= MOST_JUMP,
+      }
     }),
 }
 
@@ -95,7 +103,8 @@ function jump(page: Page, share: number): Promise<number> {
     const row = Math.floor((scroller.scrollHeight * to) / 30)
     const start = performance.now()
     scroller.scrollTop = row * 30
-    while ((document.querySelector(`#cell-${row + 3}-0`)?.textContent ?? '…') === '…') await new Promise((resolve) => requestAnimationFrame(resolve))
+    while ((document.querySelector(`#cell-${row + 3}-0`)?.textContent ?? '…') === '…')
+      await new Promise((resolve) => requestAnimationFrame(resolve))
     return performance.now() - start
   }, share)
 }
@@ -107,7 +116,14 @@ export const benchBesideACorrection: Figure = {
     withTable(100_000, async ({ address, newPage }, table) => {
       const ask = askAt(address)
       const column = table.columns.find(({ name }) => name === DECAY_BAND.on)!
-      const { id } = gateSchema.parse((await ask('POST', '/gates', { draft: DECAY_BAND, binding: { tableId: table.id, inputs: { [DECAY_BAND.on]: { column: column.id } } } })).body)
+      const { id } = gateSchema.parse(
+        (
+          await ask('POST', '/gates', {
+            draft: DECAY_BAND,
+            binding: { tableId: table.id, inputs: { [DECAY_BAND.on]: { column: column.id } } },
+          })
+        ).body,
+      )
       const page = await newPage(`/gates/${id}`)
       await page.bringToFront()
       await page.goto(`${address}/gates/${id}`, { waitUntil: 'networkidle0' })
@@ -120,17 +136,27 @@ export const benchBesideACorrection: Figure = {
         const text = edit % 2 === 0 ? '60' : '1'
         const before = await page.$eval(count, (cell) => (cell as HTMLElement).innerText)
         const start = performance.now()
-        const answer = (await ask('POST', `/tables/${table.id}/changes`, { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record: 7, column: column.id, text, seen }] })).body as ChangeAnswer
+        const answer = (
+          await ask('POST', `/tables/${table.id}/changes`, {
+            kind: 'values',
+            reading: { decimalMark: 'point', dateOrder: 'day' },
+            cells: [{ record: 7, column: column.id, text, seen }],
+          })
+        ).body as ChangeAnswer
         seen = answer.records[0]!.cells[table.columns.indexOf(column)] as Cell
         if (edit === 0 && Number(text) === Number(at!.cells[table.columns.indexOf(column)]![0])) continue
         await page.evaluate(
           async ([cell, was]) => {
-            while (document.querySelector<HTMLElement>(cell!)!.innerText === was) await new Promise((resolve) => requestAnimationFrame(resolve))
+            while (document.querySelector<HTMLElement>(cell!)!.innerText === was)
+              await new Promise((resolve) => requestAnimationFrame(resolve))
           },
           [count, before],
         )
         waits.push(performance.now() - start)
       }
-      return { measured: `${Math.round(quantile(waits, 0.95))} ms (median ${Math.round(median(waits))} ms)`, ok: quantile(waits, 0.95) <= MOST_FOLLOW }
+      return {
+        measured: `${Math.round(quantile(waits, 0.95))} ms (median ${Math.round(median(waits))} ms)`,
+        ok: quantile(waits, 0.95) <= MOST_FOLLOW,
+      }
     }),
 }

@@ -8,7 +8,11 @@ import { columnProfileSchema } from './table'
 export const drawnPreviewRequestSchema = z.strictObject({
   drawn: drawnSchema,
   column: z.int().nullable(),
-  record: z.int().positive().max(2 ** 31 - 1).nullable(),
+  record: z
+    .int()
+    .positive()
+    .max(2 ** 31 - 1)
+    .nullable(),
 })
 
 /** Records whose keys meet nothing, or meet several; with the keys themselves, as far as they are few. */

@@ -53,7 +53,12 @@ export const drawnSchema = z.discriminatedUnion('kind', [
   /** An outcome that a gate gives each record: as it was set last, or as its draft stands. */
   z.strictObject({ kind: z.literal('label'), gate: id, from: z.enum(['version', 'draft']), outcome: z.int().nonnegative().max(100) }),
   /** A calculation of each record's own, by its number, told in its own unit and with as many places. */
-  z.strictObject({ kind: z.literal('own'), calculations: z.array(z.strictObject({ record: id, ...take, places: z.int().min(0).max(20).nullable(), unit: z.string().trim().max(40) })).max(1000) }),
+  z.strictObject({
+    kind: z.literal('own'),
+    calculations: z
+      .array(z.strictObject({ record: id, ...take, places: z.int().min(0).max(20).nullable(), unit: z.string().trim().max(40) }))
+      .max(1000),
+  }),
 ])
 export type Drawn = z.infer<typeof drawnSchema>
 export type Related = Extract<Drawn, { kind: 'related' }>
@@ -94,10 +99,14 @@ export function typeOfTake({ take, of }: Pick<Calculation, 'take' | 'of'>, typeO
  * @param column its number by that of the first
  */
 export function drawnInCopy(drawn: Exclude<Drawn, { kind: 'label' }>, first: number, copy: number, column: (id: number) => number): Drawn {
-  const taken = <Part extends Calculation>(one: Part): Part => (one.table === first ? { ...one, table: copy, of: one.of === null ? null : column(one.of) } : one)
+  const taken = <Part extends Calculation>(one: Part): Part =>
+    one.table === first ? { ...one, table: copy, of: one.of === null ? null : column(one.of) } : one
   switch (drawn.kind) {
     case 'related':
-      return { ...taken(drawn), keys: drawn.keys.map((key) => ({ ...key, own: column(key.own), theirs: drawn.table === first ? column(key.theirs) : key.theirs })) }
+      return {
+        ...taken(drawn),
+        keys: drawn.keys.map((key) => ({ ...key, own: column(key.own), theirs: drawn.table === first ? column(key.theirs) : key.theirs })),
+      }
     case 'rank':
     case 'part':
       return { ...drawn, of: column(drawn.of), within: drawn.within === null ? null : column(drawn.within) }

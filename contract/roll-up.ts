@@ -12,7 +12,10 @@ const id = z
 /** @property figures what each group is told with, over the records that are in it */
 export const rollUpRequestSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
-  by: z.array(z.strictObject({ column: id, part: z.enum(KEY_PARTS) })).min(1).max(8),
+  by: z
+    .array(z.strictObject({ column: id, part: z.enum(KEY_PARTS) }))
+    .min(1)
+    .max(8),
   figures: z.array(calculationSchema.omit({ table: true }).extend({ name, unit: z.string().trim().max(LONGEST_UNIT) })).max(100),
 })
 export type RollUpRequest = z.infer<typeof rollUpRequestSchema>

@@ -24,9 +24,35 @@ export interface DemoRelated extends DemoCalculation {
 
 /** Two of the reports are of trees that there are not, and one species is in no list. */
 export const DEMO_RELATED: DemoRelated[] = [
-  { table: 'Street trees', name: 'Reports', unit: '', from: 'Resident reports', key: ['Tree no', 'Tree no'], take: 'count', none: 'nothing' },
-  { table: 'Street trees', name: 'Usual life', unit: 'years', from: 'Species', key: ['Species', 'Species'], take: 'value', of: 'Usual life', none: 'blank' },
-  { table: 'Resident reports', name: 'Ward', unit: '', from: 'Street trees', key: ['Tree no', 'Tree no'], take: 'value', of: 'Ward', none: 'blank' },
+  {
+    table: 'Street trees',
+    name: 'Reports',
+    unit: '',
+    from: 'Resident reports',
+    key: ['Tree no', 'Tree no'],
+    take: 'count',
+    none: 'nothing',
+  },
+  {
+    table: 'Street trees',
+    name: 'Usual life',
+    unit: 'years',
+    from: 'Species',
+    key: ['Species', 'Species'],
+    take: 'value',
+    of: 'Usual life',
+    none: 'blank',
+  },
+  {
+    table: 'Resident reports',
+    name: 'Ward',
+    unit: '',
+    from: 'Street trees',
+    key: ['Tree no', 'Tree no'],
+    take: 'value',
+    of: 'Ward',
+    none: 'blank',
+  },
 ]
 
 export const DEMO_ROLL_UP = {

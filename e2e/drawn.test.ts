@@ -20,7 +20,10 @@ const inColumn = (name: string, row = 0) =>
     (head, at) => {
       const heads = [...document.querySelectorAll<HTMLElement>('[role=columnheader]')]
       const index = heads.find((one) => one.querySelector('.name')?.textContent?.trim() === head)?.getAttribute('aria-colindex')
-      return document.querySelector<HTMLElement>(`#cell-${at}-${Number(index) - 1}`)?.innerText.replaceAll('\u00a0', ' ').trim()
+      return document
+        .querySelector<HTMLElement>(`#cell-${at}-${Number(index) - 1}`)
+        ?.innerText.replaceAll('\u00a0', ' ')
+        .trim()
     },
     name,
     row,
@@ -37,7 +40,10 @@ test('reports are counted for each tree, with a condition; keys that meet nothin
   await (await find(page, '#cell-3-1')).click()
   await click(page, '::-p-text(New figure)')
   await click(page, '.offers ::-p-text(count or figure of related records)')
-  await eventually(async () => (await textOf(page, '.sentence')).startsWith('how many') && (await textOf(page, '.sentence')).includes('Resident reports'), true)
+  await eventually(
+    async () => (await textOf(page, '.sentence')).startsWith('how many') && (await textOf(page, '.sentence')).includes('Resident reports'),
+    true,
+  )
   await find(page, '.meetings ::-p-text(2 records of Resident reports meet none here)')
   await write('Kind = "dead wood"')
   await find(page, 'aside ::-p-text(Only records of Resident reports)')

@@ -10,7 +10,7 @@ import { freePort } from '../tools/free-port'
 import { eventually } from './testing/dime-gate'
 
 /** The demo's tables, the last one brought in first. */
-const DEMO = ['Office indicators', 'Crews', 'Night course', 'Resident reports', 'Species', 'Climber course', 'Street trees']
+const DEMO = ['Wards', 'Office indicators', 'Crews', 'Night course', 'Resident reports', 'Species', 'Climber course', 'Street trees']
 
 const FOLDER = join('.data', `start-${process.pid}`)
 

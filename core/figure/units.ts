@@ -161,7 +161,11 @@ class Reader {
     const value = numberIn(node)
     if (written(beside) !== '%' || value === null || value.isZero() || value.abs().greaterThanOrEqualTo(1)) return
     const percent = plain(value.times(100))
-    this.troubles.push({ words: `Beside percent ${plain(value)} looks like a fraction; ${percent} would be that many percent.`, span: node.span, converted: this.replaced(node.span, percent) })
+    this.troubles.push({
+      words: `Beside percent ${plain(value)} looks like a fraction; ${percent} would be that many percent.`,
+      span: node.span,
+      converted: this.replaced(node.span, percent),
+    })
   }
 
   private tellDifference(first: { node: Node; found: Quantity | null }, other: { node: Node; found: Quantity }, doing: string): void {
@@ -247,7 +251,11 @@ function symbolOf({ by, factor }: Quantity): string | null {
 }
 
 function raised({ by, factor, isFree }: Quantity, to: number): Quantity {
-  return { by: to === 0 ? new Map() : new Map([...by].map(([kind, { symbol, power }]) => [kind, { symbol, power: power * to }])), factor: factor.pow(to), isFree }
+  return {
+    by: to === 0 ? new Map() : new Map([...by].map(([kind, { symbol, power }]) => [kind, { symbol, power: power * to }])),
+    factor: factor.pow(to),
+    isFree,
+  }
 }
 
 const DIGITS: Record<string, number> = { '¹': 1, '²': 2, '³': 3 }
@@ -279,7 +287,13 @@ function written(of: Quantity): string {
     powers = powers.map(([kind, one]) => [kind, { ...one, symbol }])
   }
   const side = (isOver: boolean) =>
-    powers.filter(([, { power }]) => power > 0 === isOver).map(([, { symbol, power }]) => `${symbol}${Math.abs(power) === 1 ? '' : (['', '', '²', '³'][Math.abs(power)] ?? `^${Math.abs(power)}`)}`).join('·')
+    powers
+      .filter(([, { power }]) => power > 0 === isOver)
+      .map(
+        ([, { symbol, power }]) =>
+          `${symbol}${Math.abs(power) === 1 ? '' : (['', '', '²', '³'][Math.abs(power)] ?? `^${Math.abs(power)}`)}`,
+      )
+      .join('·')
   const [over, under] = [side(true), side(false)]
   return under === '' ? over : `${over === '' ? '1' : over}/${under}`
 }

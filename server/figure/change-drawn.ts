@@ -56,14 +56,30 @@ export async function changeDrawn(
   const type = await typeOfDrawn(connection, table, { id, name, drawn })
   const columns = renaming(table, new Map([[column.name, name]])).map((one) => (one.id === id ? { ...one, name, unit, type, drawn } : one))
   checkOthers(table, { columns, sets: table.sets })
-  await named(name, () => connection.query('update data_column set name = $2, header = $2, unit = $3, drawn = $4, type = $5 where id = $1', [id, name, unit, drawn, type]))
+  await named(name, () =>
+    connection.query('update data_column set name = $2, header = $2, unit = $3, drawn = $4, type = $5 where id = $1', [
+      id,
+      name,
+      unit,
+      drawn,
+      type,
+    ]),
+  )
   await writeFeels(connection, table, columns)
   await renameInConditions(connection, table, column.name, name)
-  return { records: [], columns: [{ ...column, name, unit, type, drawn }], detail: { drawn: id, before: { name: column.name, unit: column.unit, drawn: column.drawn } } }
+  return {
+    records: [],
+    columns: [{ ...column, name, unit, type, drawn }],
+    detail: { drawn: id, before: { name: column.name, unit: column.unit, drawn: column.drawn } },
+  }
 }
 
 /** @throws Refusal `not-a-figure` */
-export async function typeOfDrawn(connection: Connection, table: Table, { id, name, drawn }: Pick<Column, 'id' | 'name'> & { drawn: Drawn }): Promise<ColumnType> {
+export async function typeOfDrawn(
+  connection: Connection,
+  table: Table,
+  { id, name, drawn }: Pick<Column, 'id' | 'name'> & { drawn: Drawn },
+): Promise<ColumnType> {
   const now = { ...table, columns: [...table.columns.filter((one) => one.id !== id), plainColumn(id, name, { drawn })] }
   const network = await loadNetwork(connection, now)
   try {
@@ -88,8 +104,12 @@ async function checked(connection: Connection, network: Network, table: Table, i
       const there = network.tables.get(drawn.table)!
       for (const { own, theirs, part } of drawn.keys) {
         const [mine, far] = [columnOf(table, own, 'the key'), columnOf(there, theirs, 'the key')]
-        if (part !== 'whole' && far.type !== 'date') throw new Wrong(`“${far.name}” holds no dates, so it has no year or month. Compare its whole value.`)
-        if (part === 'whole' && kindOfColumn(mine.type) !== kindOfColumn(far.type)) throw new Wrong(`“${mine.name}” holds ${kindOfColumn(mine.type)} values and “${far.name}” of ${there.name} ${kindOfColumn(far.type)} values: they never meet. Choose another key, or change the type of one of them.`)
+        if (part !== 'whole' && far.type !== 'date')
+          throw new Wrong(`“${far.name}” holds no dates, so it has no year or month. Compare its whole value.`)
+        if (part === 'whole' && kindOfColumn(mine.type) !== kindOfColumn(far.type))
+          throw new Wrong(
+            `“${mine.name}” holds ${kindOfColumn(mine.type)} values and “${far.name}” of ${there.name} ${kindOfColumn(far.type)} values: they never meet. Choose another key, or change the type of one of them.`,
+          )
       }
       return type
     }
@@ -97,7 +117,10 @@ async function checked(connection: Connection, network: Network, table: Table, i
     case 'part': {
       const of = columnOf(table, drawn.of, 'the values')
       if (drawn.within !== null) columnOf(table, drawn.within, 'the group')
-      if (drawn.kind === 'rank' ? !isOnLine(of.type) : !isNumeric(of.type)) throw new Wrong(`“${of.name}” holds ${kindOfColumn(of.type)} values; choose a column of numbers${drawn.kind === 'rank' ? ' or dates' : ''}.`)
+      if (drawn.kind === 'rank' ? !isOnLine(of.type) : !isNumeric(of.type))
+        throw new Wrong(
+          `“${of.name}” holds ${kindOfColumn(of.type)} values; choose a column of numbers${drawn.kind === 'rank' ? ' or dates' : ''}.`,
+        )
       return drawn.kind === 'part' ? 'percent' : 'number'
     }
     case 'label':
@@ -114,11 +137,15 @@ async function checked(connection: Connection, network: Network, table: Table, i
 function checkedCalculation({ tables }: Network, calculation: Calculation): ColumnType {
   const there = tables.get(calculation.table)
   if (!there) throw new Wrong('The table whose records are to be taken is gone. Choose another.')
-  if (!isWhole(calculation)) throw new Wrong(calculation.of === null ? 'Say of which column it is to be taken.' : 'A count and a share are of records, not of a column.')
+  if (!isWhole(calculation))
+    throw new Wrong(
+      calculation.of === null ? 'Say of which column it is to be taken.' : 'A count and a share are of records, not of a column.',
+    )
   const { take, of } = calculation
   const column = of === null ? null : there.columns.find(({ id }) => id === of)
   if (column === undefined) throw new Wrong(`The table “${there.name}” no longer has the column that is taken. Choose another.`)
-  if (column && ['sum', 'mean', 'median'].includes(take) && !isNumeric(column.type)) throw new Wrong(`“${column.name}” holds ${kindOfColumn(column.type)} values; a ${take === 'sum' ? 'total' : take} is of numbers.`)
+  if (column && ['sum', 'mean', 'median'].includes(take) && !isNumeric(column.type))
+    throw new Wrong(`“${column.name}” holds ${kindOfColumn(column.type)} values; a ${take === 'sum' ? 'total' : take} is of numbers.`)
   if (take === 'share' && calculation.where === null) throw new Wrong('Say what a record has to be to be counted in the share.')
   if (calculation.where !== null) checkCondition(there, calculation.where)
   return typeOfTake(calculation, () => column!.type)
@@ -140,7 +167,13 @@ function checkCondition(table: Table, where: string): void {
   conditionSql({ table }, where, parseDate('2000-01-01')!)
 }
 
-async function checkedLabel(connection: Connection, { labels }: Network, table: Table, id: number, { gate, from, outcome }: Drawn & { kind: 'label' }): Promise<ColumnType> {
+async function checkedLabel(
+  connection: Connection,
+  { labels }: Network,
+  table: Table,
+  id: number,
+  { gate, from, outcome }: Drawn & { kind: 'label' },
+): Promise<ColumnType> {
   const row = await rowOf<{ name: string; versions: number; isBound: boolean }>(
     connection,
     `
@@ -149,7 +182,8 @@ async function checkedLabel(connection: Connection, { labels }: Network, table: 
     [gate, table.id],
   )
   if (!row) throw new Wrong('That gate is gone. Choose another.')
-  if (!row.isBound) throw new Wrong(`“${row.name}” is not bound to this table yet. Open its bench on this table first, and say what it looks at.`)
+  if (!row.isBound)
+    throw new Wrong(`“${row.name}” is not bound to this table yet. Open its bench on this table first, and say what it looks at.`)
   if (from === 'version' && row.versions === 0) throw new Wrong(`“${row.name}” has no version yet. Set one, or take its draft.`)
   const question = labels.get(id)
   if (!question) throw new Wrong(`“${row.name}” cannot decide this table as it stands. Open its bench on it, where it says why.`)

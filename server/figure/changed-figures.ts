@@ -85,12 +85,18 @@ function looksAtOthersHere({ id, columns }: Table): boolean {
 
 /** Some records, with what they draw from other tables, whose own figures are what they would come to. */
 async function drawnAnew(connection: Connection, network: Network, table: Table, these: string, day: string): Promise<string> {
-  const drawn = table.columns.filter((column): column is typeof column & { drawn: Exclude<Drawn, { kind: 'label' }> } => column.drawn !== null && column.drawn.kind !== 'label')
+  const drawn = table.columns.filter(
+    (column): column is typeof column & { drawn: Exclude<Drawn, { kind: 'label' }> } =>
+      column.drawn !== null && column.drawn.kind !== 'label',
+  )
   if (drawn.length === 0) return recordsNow(table.id)
   const readables = new Map<number, Readable>()
   for (const id of tablesBelow(network, table.id)) {
     const below = network.tables.get(id)!
-    readables.set(id, { table: below, from: recordsWithFigures({ ...below, figures: (await figureState(connection, id))?.generation ?? null }) })
+    readables.set(id, {
+      table: below,
+      from: recordsWithFigures({ ...below, figures: (await figureState(connection, id))?.generation ?? null }),
+    })
   }
   const own = { table, from: recordsNow(table.id) }
   const drawing = { own, other: (id: number) => readables.get(id) ?? null, today: parseDate(day)!, records: these }

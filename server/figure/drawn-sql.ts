@@ -73,26 +73,41 @@ function placeSql({ own }: Drawing, drawn: Drawn & { kind: 'rank' | 'part' }): s
   const group = within === null ? '' : `partition by ${valueOf(within.id)}`
   const v = valueOf(of.id)
   const value =
-    drawn.kind === 'rank' ? `rank() over (${group} order by ${v} ${drawn.first === 'highest' ? 'desc' : 'asc'})` : percent(sql(v), sql(`sum(${v}) over (${group})`))
+    drawn.kind === 'rank'
+      ? `rank() over (${group} order by ${v} ${drawn.first === 'highest' ? 'desc' : 'asc'})`
+      : percent(sql(v), sql(`sum(${v}) over (${group})`))
   return `select record, ${value} as v from ${own.from} where ${v} is not null`
 }
 
 function ownSql({ other, today }: Drawing, { calculations }: Drawn & { kind: 'own' }): string | null {
   const parts = calculations.flatMap((calculation) => {
     const there = other(calculation.table)
-    return there && isThere(there, calculation) ? [`select ${calculation.record} as record, (${calculated(there, calculation, today)})::numeric as v`] : []
+    return there && isThere(there, calculation)
+      ? [`select ${calculation.record} as record, (${calculated(there, calculation, today)})::numeric as v`]
+      : []
   })
   return parts.length === 0 ? null : parts.join(' union all ')
 }
 
 /** @param columns of the same table and keys */
-function relatedSql({ own, other, today, records }: Drawing, columns: readonly RelatedColumn[], add: (of: readonly DrawnColumn[], join: string, value: (column: DrawnColumn) => string) => void): void {
+function relatedSql(
+  { own, other, today, records }: Drawing,
+  columns: readonly RelatedColumn[],
+  add: (of: readonly DrawnColumn[], join: string, value: (column: DrawnColumn) => string) => void,
+): void {
   const [first] = columns
   const there = other(first!.drawn.table)
   const keys = first!.drawn.keys.flatMap(({ own: mine, theirs, part }) => {
     const [here, far] = [own.table.columns.find(({ id }) => id === mine), there?.table.columns.find(({ id }) => id === theirs)]
     // A group's own column holds the year or the month already.
-    return here && far ? [{ mine: keyText(valueOf(mine), here.type, own.table.rollUp ? 'whole' : part), theirs: { raw: keyPart(valueOf(theirs), part), type: part === 'whole' ? far.type : ('text' as const) } }] : []
+    return here && far
+      ? [
+          {
+            mine: keyText(valueOf(mine), here.type, own.table.rollUp ? 'whole' : part),
+            theirs: { raw: keyPart(valueOf(theirs), part), type: part === 'whole' ? far.type : ('text' as const) },
+          },
+        ]
+      : []
   })
   const able = columns.filter(({ drawn }) => there && isThere(there, drawn))
   const gone = columns.filter((column) => !able.includes(column))
@@ -105,14 +120,19 @@ function relatedSql({ own, other, today, records }: Drawing, columns: readonly R
   const mine = keys.map((key) => text(key.mine))
   // Groups that nobody asks for need not be made; of a table of groups all are asked for.
   const isAll = own.table.rollUp !== null && records === null
-  const asked = isAll ? [] : [`(${keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole'))).join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`]
+  const asked = isAll
+    ? []
+    : [
+        `(${keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole'))).join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`,
+      ]
   const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
   // One condition for all leaves the others out before anything is counted.
   const [common] = new Set(conditions).size === 1 ? conditions : [null]
   const where = [...asked, ...(common === null || common === undefined ? [] : [common])]
   const taken = able.map(({ id, drawn }, at) => {
-    const own = drawn.take === 'share' ? conditionSql(there, drawn.where, today) : conditions[at] === common ? null : conditions[at]!
-    return `${take(there, drawn, own)} as v${id}, ${counted(drawn.take === 'share' ? null : own)} as n${id}`
+    const isShare = drawn.take === 'share'
+    const condition = isShare ? conditionSql(there, drawn.where, today) : conditions[at] === common ? null : conditions[at]!
+    return `${take(there, drawn, condition)} as v${id}, ${counted(isShare ? null : condition)} as n${id}`
   })
   const raws = keys.map((_, at) => `r${at}`)
   const grouped = `select ${[...raws, ...taken].join(', ')} from (select *, ${keys.map(({ theirs }, at) => `${theirs.raw} as r${at}`).join(', ')} from ${there.from}) as theirs ${where.length === 0 ? '' : `where ${where.join(' and ')}`} group by ${raws.join(', ')}`
@@ -199,7 +219,12 @@ export function conditionSql({ table }: Pick<Readable, 'table'>, feel: string | 
 
 function wholeSets(table: Table): Map<string, Node> {
   const span = { from: 0, to: 0 }
-  return new Map(columnSets(table).map(({ name, members }): [string, Node] => [wholeSetName(name), { kind: 'list', span, items: members.map((member) => ({ kind: 'name', span, name: member })) }]))
+  return new Map(
+    columnSets(table).map(({ name, members }): [string, Node] => [
+      wholeSetName(name),
+      { kind: 'list', span, items: members.map((member) => ({ kind: 'name', span, name: member })) },
+    ]),
+  )
 }
 
 function sqlNames(table: Table) {
@@ -207,7 +232,10 @@ function sqlNames(table: Table) {
   const sets = new Map(columnSets(table).map((set) => [set.name, set.members]))
   const field = (name: string): Sql => sql(valueOf(columns.get(name)!.id))
   return {
-    types: new Map<string, Type>([...table.columns.map(({ name, type }): [string, Type] => [name, kindOfColumn(type)]), ...[...sets.keys()].map((name): [string, Type] => [name, { list: 'number' }])]),
+    types: new Map<string, Type>([
+      ...table.columns.map(({ name, type }): [string, Type] => [name, kindOfColumn(type)]),
+      ...[...sets.keys()].map((name): [string, Type] => [name, { list: 'number' }]),
+    ]),
     value: (name: string): Sql | Sql[] => sets.get(name)?.map(field) ?? field(name),
     extreme: () => null,
   }

@@ -25,7 +25,12 @@ type Labels = ReadonlyMap<number, Question>
  * @param wanted columns of the table; what they need is read too, and what is drawn from elsewhere with it
  * @param labels what is asked of a gate for columns that hold its outcomes; one of which nothing is said here is read as it is kept
  */
-export function figureReader(table: Pick<Table, 'columns' | 'sets'>, wanted: readonly TableColumn[], today: DateValue, labels: Labels = new Map()): FigureReader {
+export function figureReader(
+  table: Pick<Table, 'columns' | 'sets'>,
+  wanted: readonly TableColumn[],
+  today: DateValue,
+  labels: Labels = new Map(),
+): FigureReader {
   const figures = computable(table).map(({ figure }) => figure)
   const byName = new Map(table.columns.map((column) => [column.name, column]))
   const byId = new Map(table.columns.map((column) => [column.id, column]))
@@ -58,7 +63,13 @@ export function figureReader(table: Pick<Table, 'columns' | 'sets'>, wanted: rea
         const figure = figureOf.get(id)!
         if (plain.includes(figure)) return (values ??= new FigureValues(plain, sets, length, nameOf, today)).column(figure.name)
         const all = [...plain, ...below(figure, figures)]
-        return new FigureValues(figures.filter((one) => all.includes(one)), sets, length, nameOf, today).column(figure.name)
+        return new FigureValues(
+          figures.filter((one) => all.includes(one)),
+          sets,
+          length,
+          nameOf,
+          today,
+        ).column(figure.name)
       }
       return column
     },
@@ -91,12 +102,21 @@ function sourcesFor(
 }
 
 /** What a gate gives each record. */
-function labelColumn(question: Question, { type, drawn }: TableColumn, length: number, column: (id: number) => Column, today: DateValue): Column {
+function labelColumn(
+  question: Question,
+  { type, drawn }: TableColumn,
+  length: number,
+  column: (id: number) => Column,
+  today: DateValue,
+): Column {
   const asked = gatesAsked(question)
   if ('problems' in asked || drawn?.kind !== 'label') throw new TypeError('a gate that cannot decide')
   const result = resultMaker(tablesAsked(question, length, column), today)(asked.gates)
   const outcome = [...result.outcomes().values()][drawn.outcome]
   const kind = kindOfColumn(type)
   if (!outcome) return columnOf(kind, new Array<Cell>(length).fill(null))
-  return columnOf(kind, Array.from({ length }, (_, at): Cell => valueTextAt(outcome, at)))
+  return columnOf(
+    kind,
+    Array.from({ length }, (_, at): Cell => valueTextAt(outcome, at)),
+  )
 }

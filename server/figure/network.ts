@@ -139,7 +139,9 @@ export function idsIn(table: Pick<Table, 'columns' | 'sets'>, feel: string): num
 }
 
 function idsNamed(table: Pick<Table, 'columns' | 'sets'>, names: readonly string[]): number[] {
-  const members = new Map(columnSets(table).flatMap((set) => [[set.name, set.members] as const, [wholeSetName(set.name), set.members] as const]))
+  const members = new Map(
+    columnSets(table).flatMap((set) => [[set.name, set.members] as const, [wholeSetName(set.name), set.members] as const]),
+  )
   const wanted = new Set(names.flatMap((name) => members.get(name) ?? [name]))
   return table.columns.flatMap(({ id, name }) => (wanted.has(name) ? [id] : []))
 }

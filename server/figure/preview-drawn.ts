@@ -39,7 +39,12 @@ export async function previewDrawn(
       if (there) readables.set(below, { table: there, from: recordsWithFigures(there) })
     }
     const own = readables.get(tableId)!
-    const drawing: Drawing = { own, other: (other) => readables.get(other) ?? null, today: parseDate(await currentDay(connection))!, records: null }
+    const drawing: Drawing = {
+      own,
+      other: (other) => readables.get(other) ?? null,
+      today: parseDate(await currentDay(connection))!,
+      records: null,
+    }
     const { joins, values } = drawnSql(drawing, [{ id, type, drawn }])
     const from = `(select record, ${values.get(id)!} as ${valueOf(id)} from ${own.from} ${joins}) as records`
     const counts = (await rowOf<{ computed: number; blank: number; value: string | null }>(
@@ -47,7 +52,12 @@ export async function previewDrawn(
       `select count(${valueOf(id)})::int as computed, (count(*) - count(${valueOf(id)}))::int as blank, max(${valueOf(id)}::text) filter (where record = $1) as value from ${from}`,
       [record],
     ))!
-    return { type, ...counts, spread: await spreadOf(connection, from, { id, type }), keys: drawn.kind === 'related' && drawn.keys.length === 1 ? await keysOf(connection, drawing, drawn) : null }
+    return {
+      type,
+      ...counts,
+      spread: await spreadOf(connection, from, { id, type }),
+      keys: drawn.kind === 'related' && drawn.keys.length === 1 ? await keysOf(connection, drawing, drawn) : null,
+    }
   })
 }
 

@@ -25,7 +25,12 @@ const plain = (text: string | null) => (text === null ? null : new Decimal(text)
 const EXACT = `1.${'0'.repeat(70)}`
 
 async function figure(table: Table, name: string, recipe: Recipe): Promise<Table> {
-  const { status, body } = await server.ask('POST', `/tables/${table.id}/changes`, { kind: 'add figure', name, unit: '', feel: recipeFeel(recipe) })
+  const { status, body } = await server.ask('POST', `/tables/${table.id}/changes`, {
+    kind: 'add figure',
+    name,
+    unit: '',
+    feel: recipeFeel(recipe),
+  })
   expect([status, body]).toEqual([200, body])
   return (body as ChangeAnswer).table
 }
@@ -60,7 +65,12 @@ function onSet(set: string, members: string[]): [Part, string][] {
   const middle = `((array_agg(v order by v) filter (where v is not null))[(count(v) + 1) / 2] + (array_agg(v order by v) filter (where v is not null))[count(v) / 2 + 1]) / 2`
   const SQL = { mean: `sum(v) * ${EXACT} / nullif(count(v), 0)`, sum: 'sum(v)', max: 'max(v)', min: 'min(v)', median: middle } as const
   return [
-    ...BLANK_WAYS.flatMap((blanks) => (['mean', 'sum', 'max', 'min', 'median'] as const).map((how): [Part, string] => [{ kind: 'gather', how, set, blanks }, of(SQL[how], blanks)])),
+    ...BLANK_WAYS.flatMap((blanks) =>
+      (['mean', 'sum', 'max', 'min', 'median'] as const).map((how): [Part, string] => [
+        { kind: 'gather', how, set, blanks },
+        of(SQL[how], blanks),
+      ]),
+    ),
     [{ kind: 'gather', how: 'count', set, blanks: 'leave out' }, `(select count(v) from ${values})`],
     [{ kind: 'full marks', set, marks: '5' }, `(select 100 * sum(v) * ${EXACT} / nullif(5 * count(v), 0) from ${values})`],
   ]
@@ -68,7 +78,16 @@ function onSet(set: string, members: string[]): [Part, string][] {
 
 function onNumbers(one: string, other: string): [Part, string][] {
   return [
-    [{ kind: 'weighted mean', of: [{ name: one, weight: '2' }, { name: other, weight: '1' }] }, `(2 * "${one}" + "${other}") * ${EXACT} / 3`],
+    [
+      {
+        kind: 'weighted mean',
+        of: [
+          { name: one, weight: '2' },
+          { name: other, weight: '1' },
+        ],
+      },
+      `(2 * "${one}" + "${other}") * ${EXACT} / 3`,
+    ],
     [{ kind: 'ratio', over: one, under: other, times: '100' }, `100 * "${one}" * ${EXACT} / nullif("${other}", 0)`],
     [{ kind: 'ratio', over: one, under: other, times: '1' }, `"${one}" * ${EXACT} / nullif("${other}", 0)`],
     [{ kind: 'product', one, other }, `"${one}" * "${other}"`],
@@ -89,31 +108,63 @@ function onDate(date: string): [Part, string][] {
   ]
 }
 
-const typed = (types: Record<string, Column['type']>) => ({ columns }: { columns: { name: string; type: Column['type'] }[] }) => {
-  for (const column of columns) column.type = types[column.name] ?? column.type
-}
+const typed =
+  (types: Record<string, Column['type']>) =>
+  ({ columns }: { columns: { name: string; type: Column['type'] }[] }) => {
+    for (const column of columns) column.type = types[column.name] ?? column.type
+  }
 
 test('on the demo’s tables', async () => {
   const demo = async (file: string) => bringIn(server, file, await readFile(join('demo', 'tables', `${file}.csv`), 'utf8'))
   const course = await demo('climber-course')
   const members = course.columns.filter(({ name }) => name.startsWith('Module')).map(({ name }) => name)
-  await server.ask('POST', `/tables/${course.id}/changes`, { kind: 'column sets', sets: [{ name: 'Modules', by: { kind: 'names', like: 'Module *' } }] })
+  await server.ask('POST', `/tables/${course.id}/changes`, {
+    kind: 'column sets',
+    sets: [{ name: 'Modules', by: { kind: 'names', like: 'Module *' } }],
+  })
   await bothOf(course, onSet('Modules', members))
-  await bothOf(await demo('street-trees'), [...onNumbers('Height', 'Trunk'), ...onNumbers('Decay', 'Lean'), ...onDate('Next due'), ...onDate('Planted')])
+  await bothOf(await demo('street-trees'), [
+    ...onNumbers('Height', 'Trunk'),
+    ...onNumbers('Decay', 'Lean'),
+    ...onDate('Next due'),
+    ...onDate('Planted'),
+  ])
   await bothOf(await demo('crews'), onDate('Started'))
 }, 120_000)
 
 test('on random tables with blanks, month ends, leap days and the as-of date itself', async () => {
-  const value = fc.oneof({ weight: 4, arbitrary: fc.integer({ min: -500, max: 500 }).map((n) => String(n / 100)) }, { weight: 1, arbitrary: fc.constantFrom('', '0', '0.1') })
+  const value = fc.oneof(
+    { weight: 4, arbitrary: fc.integer({ min: -500, max: 500 }).map((n) => String(n / 100)) },
+    { weight: 1, arbitrary: fc.constantFrom('', '0', '0.1') },
+  )
   const day = fc.oneof(
-    fc.constantFrom('', AS_OF, '2024-02-29', '2018-03-02', '2018-03-03', '2026-01-31', '2025-12-31', '2026-03-31', '2028-02-29', '2018-02-28'),
+    fc.constantFrom(
+      '',
+      AS_OF,
+      '2024-02-29',
+      '2018-03-02',
+      '2018-03-03',
+      '2026-01-31',
+      '2025-12-31',
+      '2026-03-31',
+      '2028-02-29',
+      '2018-02-28',
+    ),
     fc.date({ min: new Date('1990-01-01'), max: new Date('2040-01-01'), noInvalidDate: true }).map((one) => one.toISOString().slice(0, 10)),
   )
   await fc.assert(
     fc.asyncProperty(fc.array(fc.tuple(value, value, value, day), { minLength: 1, maxLength: 25 }), async (rows) => {
       const text = `Who,Mark 1,Mark 2,Mark 3,Day\n${rows.map((row, at) => [`w${at}`, ...row].join(',')).join('\n')}\n`
-      const table = await bringIn(server, `Random ${++number}`, text, typed({ 'Mark 1': 'number', 'Mark 2': 'number', 'Mark 3': 'number', Day: 'date' }))
-      await server.ask('POST', `/tables/${table.id}/changes`, { kind: 'column sets', sets: [{ name: 'Marks', by: { kind: 'names', like: 'Mark *' } }] })
+      const table = await bringIn(
+        server,
+        `Random ${++number}`,
+        text,
+        typed({ 'Mark 1': 'number', 'Mark 2': 'number', 'Mark 3': 'number', Day: 'date' }),
+      )
+      await server.ask('POST', `/tables/${table.id}/changes`, {
+        kind: 'column sets',
+        sets: [{ name: 'Marks', by: { kind: 'names', like: 'Mark *' } }],
+      })
       await bothOf(table, [...onSet('Marks', ['Mark 1', 'Mark 2', 'Mark 3']), ...onNumbers('Mark 1', 'Mark 2'), ...onDate('Day')])
     }),
     { numRuns: 8 },

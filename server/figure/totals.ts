@@ -19,7 +19,11 @@ export async function totalsOf(database: Database, table: Table): Promise<Totals
   const totals: Totals = []
   for (const { id, type, drawn } of table.columns) {
     if (drawn?.kind !== 'related' || drawn.table !== rollUp.table || !isNumeric(type)) continue
-    totals.push({ column: id, value: (await rowOf<{ v: string | null }>(database, `select trim_scale((${calculated(there, drawn, today)})::numeric)::text as v`))!.v })
+    totals.push({
+      column: id,
+      value: (await rowOf<{ v: string | null }>(database, `select trim_scale((${calculated(there, drawn, today)})::numeric)::text as v`))!
+        .v,
+    })
   }
   return totals
 }

@@ -38,7 +38,12 @@ export async function usersOfColumn(on: Queryable, table: Table, { id }: Pick<Co
     if (user.id === id) return false
     if (user.tableId === table.id && ownColumns(user.drawn).includes(id)) return true
     const keys = user.drawn.kind === 'related' && user.drawn.table === table.id ? user.drawn.keys.map(({ theirs }) => theirs) : []
-    return keys.includes(id) || calculationsOf(user.drawn).some((one) => one.table === table.id && (one.of === id || (one.where !== null && idsIn(table, one.where).includes(id))))
+    return (
+      keys.includes(id) ||
+      calculationsOf(user.drawn).some(
+        (one) => one.table === table.id && (one.of === id || (one.where !== null && idsIn(table, one.where).includes(id))),
+      )
+    )
   }
   const groups = (await rollUpsOf(on, table.id)).filter(({ rollUp }) => rollUp.by.some(({ column }) => column === id))
   return [...(await allDrawn(on)).filter(uses).map((user) => words(user, table.id)), ...groups.map(({ name }) => `the groups of ${name}`)]
@@ -47,25 +52,36 @@ export async function usersOfColumn(on: Queryable, table: Table, { id }: Pick<Co
 /** @returns who needs a table, in words */
 export async function usersOfTable(on: Queryable, tableId: number): Promise<string[]> {
   const users = (await allDrawn(on)).filter((user) => user.tableId !== tableId && tablesOf(user.drawn).includes(tableId))
-  return [...users.map(({ table, name }) => `“${name}” of “${table}”`), ...(await rollUpsOf(on, tableId)).map(({ name }) => `the roll-up “${name}”`)]
+  return [
+    ...users.map(({ table, name }) => `“${name}” of “${table}”`),
+    ...(await rollUpsOf(on, tableId)).map(({ name }) => `the roll-up “${name}”`),
+  ]
 }
 
 /** @returns who needs a gate, in words */
 export async function usersOfGate(on: Queryable, gate: number): Promise<string[]> {
-  return (await allDrawn(on)).filter(({ drawn }) => drawn.kind === 'label' && drawn.gate === gate).map(({ table, name }) => `“${name}” of “${table}”`)
+  return (await allDrawn(on))
+    .filter(({ drawn }) => drawn.kind === 'label' && drawn.gate === gate)
+    .map(({ table, name }) => `“${name}” of “${table}”`)
 }
 
 async function rollUpsOf(on: Queryable, tableId: number): Promise<{ name: string; rollUp: RollUp }[]> {
-  return rowsOf(on, `select name, roll_up as "rollUp" from data_table where removed_at is null and (roll_up ->> 'table')::bigint = $1 order by id`, [tableId])
+  return rowsOf(
+    on,
+    `select name, roll_up as "rollUp" from data_table where removed_at is null and (roll_up ->> 'table')::bigint = $1 order by id`,
+    [tableId],
+  )
 }
 
 /** A name of a table becomes another: conditions elsewhere go along. @param table as it was before */
 export async function renameInConditions(connection: Connection, table: Table, before: string, name: string): Promise<void> {
   if (before === name) return
   const [names, renamed] = [tableNames(table), new Map([[before, name]])]
-  const anew = <Part extends Calculation>(one: Part): Part => (one.table === table.id && one.where !== null ? { ...one, where: renamedIn(one.where, names, renamed) } : one)
+  const anew = <Part extends Calculation>(one: Part): Part =>
+    one.table === table.id && one.where !== null ? { ...one, where: renamedIn(one.where, names, renamed) } : one
   for (const { id, drawn } of await allDrawn(connection)) {
-    const now: Drawn = drawn.kind === 'related' ? anew(drawn) : drawn.kind === 'own' ? { ...drawn, calculations: drawn.calculations.map(anew) } : drawn
+    const now: Drawn =
+      drawn.kind === 'related' ? anew(drawn) : drawn.kind === 'own' ? { ...drawn, calculations: drawn.calculations.map(anew) } : drawn
     if (JSON.stringify(now) !== JSON.stringify(drawn)) await connection.query('update data_column set drawn = $2 where id = $1', [id, now])
   }
 }

@@ -25,7 +25,12 @@ export async function renamed(connection: Connection, id: number, before: string
     [id, before],
   )
   for (const { id: other, draft } of others) {
-    const inputs = draft.inputs.map((input) => (input.source.kind === 'gate' && input.source.gate === before ? { ...input, source: { ...input.source, gate: name } } : input))
-    await connection.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1', [other, { ...draft, inputs }])
+    const inputs = draft.inputs.map((input) =>
+      input.source.kind === 'gate' && input.source.gate === before ? { ...input, source: { ...input.source, gate: name } } : input,
+    )
+    await connection.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1', [
+      other,
+      { ...draft, inputs },
+    ])
   }
 }

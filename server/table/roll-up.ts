@@ -16,8 +16,14 @@ export async function rollUpTable(database: Database, tableId: number, { name, b
     const groups = by.map(({ column: id, part }) => {
       const column = source.columns.find((one) => one.id === id)
       if (!column) throw refusals.notFound('column of this table')
-      if (part !== 'whole' && column.type !== 'date') throw refusals.notAFigure(name, `“${column.name}” holds no dates, so it has no year or month.`)
-      return { ...column, part, name: part === 'whole' ? column.name : `${column.name}, ${part}`, type: part === 'whole' ? column.type : ('text' as const) }
+      if (part !== 'whole' && column.type !== 'date')
+        throw refusals.notAFigure(name, `“${column.name}” holds no dates, so it has no year or month.`)
+      return {
+        ...column,
+        part,
+        name: part === 'whole' ? column.name : `${column.name}, ${part}`,
+        type: part === 'whole' ? column.type : ('text' as const),
+      }
     })
     const made = await rowOf<{ id: number }>(
       connection,
@@ -36,15 +42,28 @@ export async function rollUpTable(database: Database, tableId: number, { name, b
       )
       own.push(column!.id)
     }
-    const target = await createStored(connection, id, groups.map(({ type }, at) => ({ id: own[at]!, type })))
+    const target = await createStored(
+      connection,
+      id,
+      groups.map(({ type }, at) => ({ id: own[at]!, type })),
+    )
     await keyStored(connection, target)
     const rollUp: RollUp = { table: tableId, by: by.map((one, at) => ({ ...one, own: own[at]! })) }
     await connection.query('update data_table set roll_up = $2 where id = $1', [id, rollUp])
     const keys = rollUp.by.map((one) => ({ own: one.own, theirs: one.column, part: one.part }))
     for (const { name: column, unit, take, of, where } of figures) {
       const change = await beginChange(connection, id)
-      const met = await addDrawn(connection, change, { kind: 'add drawn', name: column, unit, drawn: { kind: 'related', table: tableId, keys, take, of, where, none: 'nothing' } })
-      await endChange(connection, change, 'add drawn', { records: 0, columns: met.columns.map((one) => one.name), ...(met.detail ? { detail: met.detail } : {}) })
+      const met = await addDrawn(connection, change, {
+        kind: 'add drawn',
+        name: column,
+        unit,
+        drawn: { kind: 'related', table: tableId, keys, take, of, where, none: 'nothing' },
+      })
+      await endChange(connection, change, 'add drawn', {
+        records: 0,
+        columns: met.columns.map((one) => one.name),
+        ...(met.detail ? { detail: met.detail } : {}),
+      })
     }
     return findTable(connection, id)
   })
@@ -54,7 +73,12 @@ export async function rollUpTable(database: Database, tableId: number, { name, b
 export function checkGroups({ rollUp, columns, name }: Table, request: ChangeRequest): void {
   if (!rollUp) return
   if (request.kind === 'add records' || request.kind === 'remove records') throw refusals.groupsFollow(name)
-  const met = request.kind === 'values' ? request.cells.map(({ column }) => column) : request.kind === 'fill' || request.kind === 'remove column' ? [request.column] : []
+  const met =
+    request.kind === 'values'
+      ? request.cells.map(({ column }) => column)
+      : request.kind === 'fill' || request.kind === 'remove column'
+        ? [request.column]
+        : []
   const group = columns.find(({ id }) => met.includes(id) && rollUp.by.some(({ own }) => own === id))
   if (group) throw refusals.groupsFollow(name)
 }

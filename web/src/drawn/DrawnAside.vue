@@ -45,6 +45,12 @@ const { name, unit, drawn, sentence, other, calculation, where, shown, trouble, 
 const calculated = computed(() => (calculation.value ? calculationPieces(calculation.value, world.value, (one) => one) : []))
 const names = computed((): Name[] => (other.value?.columns ?? []).map((column) => ({ name: column.name, detail: column.unit || TYPE_WORDS[column.type] })))
 
+const hint = computed(() => {
+  const [name, how] = [other.value?.name ?? '', drawn.value.kind === 'related' ? drawn.value.take : calculation.value?.take]
+  if (how === 'share') return 'Counted are those of which this is true:'
+  return where.value ? `Only records of ${name} of which this is true:` : `All records of ${name}, or those of which this is true:`
+})
+
 const words = (text: string) => (shown.value?.type === 'date' ? date(text) : shown.value && isNumeric(shown.value.type) ? number(roundedText(text, FIGURE_PLACES)) : text)
 const bins = computed(() => {
   const spread = shown.value?.spread
@@ -111,7 +117,7 @@ async function keep(): Promise<void> {
       <SentenceView v-else :pieces="sentence" @take="draft.take" />
 
       <template v-if="other">
-        <p class="second hint">{{ where ? `Only records of ${other.name} of which this is true:` : `All records of ${other.name}, or those of which this is true:` }}</p>
+        <p class="second hint">{{ hint }}</p>
         <ExpressionField v-model="where" :label="`Condition on ${other.name}`" :names="names" :trouble="null" />
       </template>
       <p v-if="trouble" class="trouble-words" role="alert">{{ trouble }}</p>

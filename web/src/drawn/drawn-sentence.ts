@@ -38,16 +38,32 @@ export function drawnSentence(drawn: Drawn, world: World): Piece<Drawn>[] {
     case 'rank':
       return [
         'the place by ',
-        columnChoice('values', drawn.of, columns.filter(({ type }) => isOnLine(type)), (of) => ({ ...drawn, of })),
+        columnChoice(
+          'values',
+          drawn.of,
+          columns.filter(({ type }) => isOnLine(type)),
+          (of) => ({ ...drawn, of }),
+        ),
         ', ',
-        choice('first', drawn.first, ['highest', 'lowest'] as const, (first) => `the ${first} first`, (first): Drawn => ({ ...drawn, first })),
+        choice(
+          'first',
+          drawn.first,
+          ['highest', 'lowest'] as const,
+          (first) => `the ${first} first`,
+          (first): Drawn => ({ ...drawn, first }),
+        ),
         ', among ',
         withinChoice(drawn.within, columns, (within) => ({ ...drawn, within })),
       ]
     case 'part':
       return [
         'the percent that it is of the total of ',
-        columnChoice('values', drawn.of, columns.filter(({ type }) => isNumeric(type)), (of) => ({ ...drawn, of })),
+        columnChoice(
+          'values',
+          drawn.of,
+          columns.filter(({ type }) => isNumeric(type)),
+          (of) => ({ ...drawn, of }),
+        ),
         ' of ',
         withinChoice(drawn.within, columns, (within) => ({ ...drawn, within })),
       ]
@@ -56,11 +72,33 @@ export function drawnSentence(drawn: Drawn, world: World): Piece<Drawn>[] {
       const outcomes = world.outcomes.get(drawn.gate) ?? []
       return [
         'what ',
-        idChoice('gate', drawn.gate, world.gates, (id): Drawn => ({ ...drawn, gate: id, outcome: 0, from: (world.gates.find((one) => one.id === id)?.latestVersion ?? 0) > 0 ? drawn.from : 'draft' })),
+        idChoice('gate', drawn.gate, world.gates, (id): Drawn => ({
+          ...drawn,
+          gate: id,
+          outcome: 0,
+          from: (world.gates.find((one) => one.id === id)?.latestVersion ?? 0) > 0 ? drawn.from : 'draft',
+        })),
         ' gives',
-        ...(outcomes.length > 1 ? [' as its ', choice('outcome', String(drawn.outcome), outcomes.map((_, at) => String(at)), (at) => outcomes[Number(at)] ?? at, (at): Drawn => ({ ...drawn, outcome: Number(at) }))] : []),
+        ...(outcomes.length > 1
+          ? [
+              ' as its ',
+              choice(
+                'outcome',
+                String(drawn.outcome),
+                outcomes.map((_, at) => String(at)),
+                (at) => outcomes[Number(at)] ?? at,
+                (at): Drawn => ({ ...drawn, outcome: Number(at) }),
+              ),
+            ]
+          : []),
         ', by its ',
-        choice('as it stands', drawn.from, (gate?.latestVersion ?? 0) > 0 ? (['version', 'draft'] as const) : (['draft'] as const), (from) => (from === 'version' ? 'latest version' : 'draft'), (from): Drawn => ({ ...drawn, from })),
+        choice(
+          'as it stands',
+          drawn.from,
+          (gate?.latestVersion ?? 0) > 0 ? (['version', 'draft'] as const) : (['draft'] as const),
+          (from) => (from === 'version' ? 'latest version' : 'draft'),
+          (from): Drawn => ({ ...drawn, from }),
+        ),
       ]
     }
     case 'own':
@@ -76,15 +114,33 @@ function relatedSentence(drawn: Related, world: World, columns: readonly Column[
     keys: calculation.table === drawn.table ? drawn.keys : keysBetween(columns, world.other(calculation.table)?.columns ?? []),
   }))
   const keys = drawn.keys.flatMap((key, at): Piece<Drawn>[] => {
-    const take = (more: Partial<typeof key>): Drawn => ({ ...drawn, keys: drawn.keys.map((one, place) => (place === at ? { ...one, ...more } : one)) })
-    return [at === 0 ? ' whose ' : ' and whose ', columnChoice('key there', key.theirs, other?.columns ?? [], (theirs) => take({ theirs })), ' is this record’s ', columnChoice('key here', key.own, columns, (own) => take({ own }))]
+    const take = (more: Partial<typeof key>): Drawn => ({
+      ...drawn,
+      keys: drawn.keys.map((one, place) => (place === at ? { ...one, ...more } : one)),
+    })
+    return [
+      at === 0 ? ' whose ' : ' and whose ',
+      columnChoice('key there', key.theirs, other?.columns ?? [], (theirs) => take({ theirs })),
+      ' is this record’s ',
+      columnChoice('key here', key.own, columns, (own) => take({ own })),
+    ]
   })
-  const none = choice('where there are none', drawn.none, ['nothing', 'blank'] as const, (way) => (way === 'nothing' ? '0 where there are none' : 'blank where there are none'), (way): Drawn => ({ ...drawn, none: way }))
+  const none = choice(
+    'where there are none',
+    drawn.none,
+    ['nothing', 'blank'] as const,
+    (way) => (way === 'nothing' ? '0 where there are none' : 'blank where there are none'),
+    (way): Drawn => ({ ...drawn, none: way }),
+  )
   return [...taken, ...keys, ...(drawn.take === 'value' ? [] : [', ', none])]
 }
 
 /** What is calculated, and of which table: the beginning of a sentence. */
-export function calculationPieces<Made>(calculation: Calculation, world: Pick<World, 'tables' | 'other'>, made: (calculation: Calculation) => Made): Piece<Made>[] {
+export function calculationPieces<Made>(
+  calculation: Calculation,
+  world: Pick<World, 'tables' | 'other'>,
+  made: (calculation: Calculation) => Made,
+): Piece<Made>[] {
   const { take, of, table } = calculation
   const columns = world.other(table)?.columns ?? []
   const fitting = columns.filter((column) => fits(column, take))
@@ -94,10 +150,24 @@ export function calculationPieces<Made>(calculation: Calculation, world: Pick<Wo
     const isKept = of !== null && columns.some((column) => column.id === of && fits(column, to))
     return { ...calculation, take: to, of: TAKES_OF_COLUMN.includes(to) ? (isKept ? of : (first?.id ?? null)) : null }
   }
-  const takeChoice = choice('what of them', take, takes, (one) => TAKE_WORDS[one], (one) => made(next(one)))
-  const tableChoice = idChoice('table', table, world.tables, (id) => made({ ...calculation, table: id, take: 'count', of: null, where: null }))
-  if (of === null && !TAKES_OF_COLUMN.includes(take)) return [takeChoice, take === 'share' ? ' of the ' : ' ', tableChoice, ...(take === 'share' ? [' that meet the condition, of all'] : [])]
-  return [takeChoice, ' ', columnChoice('column', of ?? 0, fitting, (id) => made({ ...calculation, of: id })), take === 'value' ? ' of the one among ' : ' of the ', tableChoice]
+  const takeChoice = choice(
+    'what of them',
+    take,
+    takes,
+    (one) => TAKE_WORDS[one],
+    (one) => made(next(one)),
+  )
+  const tableChoice = idChoice('table', table, world.tables, (id) =>
+    made({ ...calculation, table: id, take: 'count', of: null, where: null }),
+  )
+  if (of === null && !TAKES_OF_COLUMN.includes(take)) return [takeChoice, take === 'share' ? ' of the ' : ' ', tableChoice]
+  return [
+    takeChoice,
+    ' ',
+    columnChoice('column', of ?? 0, fitting, (id) => made({ ...calculation, of: id })),
+    take === 'value' ? ' of the one among ' : ' of the ',
+    tableChoice,
+  ]
 }
 
 function fits({ type }: Pick<Column, 'type'>, take: Take): boolean {
@@ -105,23 +175,49 @@ function fits({ type }: Pick<Column, 'type'>, take: Take): boolean {
   return take === 'value' || isOnLine(type)
 }
 
-function idChoice<Made>(label: string, value: number, all: readonly { id: number; name: string }[], take: (id: number) => Made): Piece<Made> {
+function idChoice<Made>(
+  label: string,
+  value: number,
+  all: readonly { id: number; name: string }[],
+  take: (id: number) => Made,
+): Piece<Made> {
   const names = new Map(all.map(({ id, name }) => [String(id), name]))
-  return choice(label, String(value), [...names.keys()], (id) => names.get(id) ?? '…', (id) => take(Number(id)))
+  return choice(
+    label,
+    String(value),
+    [...names.keys()],
+    (id) => names.get(id) ?? '…',
+    (id) => take(Number(id)),
+  )
 }
 
-function columnChoice<Made>(label: string, value: number, columns: readonly Pick<Column, 'id' | 'name'>[], take: (id: number) => Made): Piece<Made> {
+function columnChoice<Made>(
+  label: string,
+  value: number,
+  columns: readonly Pick<Column, 'id' | 'name'>[],
+  take: (id: number) => Made,
+): Piece<Made> {
   return idChoice(label, value, columns, take)
 }
 
 function withinChoice(value: number | null, columns: readonly Column[], take: (within: number | null) => Drawn): Piece<Drawn> {
   const names = new Map(columns.map(({ id, name }) => [String(id), name]))
-  return choice('among', value === null ? '' : String(value), ['', ...names.keys()], (id) => (id === '' ? 'all records' : `those of the same ${names.get(id) ?? '…'}`), (id) => take(id === '' ? null : Number(id)))
+  return choice(
+    'among',
+    value === null ? '' : String(value),
+    ['', ...names.keys()],
+    (id) => (id === '' ? 'all records' : `those of the same ${names.get(id) ?? '…'}`),
+    (id) => take(id === '' ? null : Number(id)),
+  )
 }
 
 /** Columns that look as if they were the same: alike in name first, then in kind; identities before others. */
 export function keysBetween(own: readonly Column[], theirs: readonly Column[]): Related['keys'] {
-  const pairs = own.flatMap((mine) => theirs.filter((other) => kindOfColumn(mine.type) === kindOfColumn(other.type)).map((other) => ({ mine, other, likeness: likeness(mine, other) })))
+  const pairs = own.flatMap((mine) =>
+    theirs
+      .filter((other) => kindOfColumn(mine.type) === kindOfColumn(other.type))
+      .map((other) => ({ mine, other, likeness: likeness(mine, other) })),
+  )
   const best = pairs.toSorted((a, b) => b.likeness - a.likeness)[0]
   return best ? [{ own: best.mine.id, theirs: best.other.id, part: 'whole' }] : []
 }
@@ -150,7 +246,12 @@ export function drawnOffers(world: World): { words: string; about: string; drawn
   const others = world.tables.filter(({ id }) => id !== world.table.id).toSorted((a, b) => nearness(b.id) - nearness(a.id))
   function nearness(id: number): number {
     const theirs = world.other(id)?.columns ?? []
-    return Math.max(0, ...columns.flatMap((mine) => theirs.map((other) => (kindOfColumn(mine.type) === kindOfColumn(other.type) ? likeness(mine, other) : 0))))
+    return Math.max(
+      0,
+      ...columns.flatMap((mine) =>
+        theirs.map((other) => (kindOfColumn(mine.type) === kindOfColumn(other.type) ? likeness(mine, other) : 0)),
+      ),
+    )
   }
   const [number] = columns.filter(({ type }) => isNumeric(type))
   const [gate] = world.gates
@@ -158,15 +259,35 @@ export function drawnOffers(world: World): { words: string; about: string; drawn
     ...others.slice(0, 1).map(({ id, name }) => ({
       words: 'count or figure of related records',
       about: name,
-      drawn: { kind: 'related', table: id, keys: keysBetween(columns, world.other(id)?.columns ?? []), take: 'count', of: null, where: null, none: 'nothing' } as Drawn,
+      drawn: {
+        kind: 'related',
+        table: id,
+        keys: keysBetween(columns, world.other(id)?.columns ?? []),
+        take: 'count',
+        of: null,
+        where: null,
+        none: 'nothing',
+      } as Drawn,
     })),
     ...(number
       ? [
-          { words: 'place among all, or in a group', about: number.name, drawn: { kind: 'rank', of: number.id, within: null, first: 'highest' } as Drawn },
+          {
+            words: 'place among all, or in a group',
+            about: number.name,
+            drawn: { kind: 'rank', of: number.id, within: null, first: 'highest' } as Drawn,
+          },
           { words: 'share of the total', about: number.name, drawn: { kind: 'part', of: number.id, within: null } as Drawn },
         ]
       : []),
-    ...(gate ? [{ words: 'a gate’s label', about: gate.name, drawn: { kind: 'label', gate: gate.id, from: gate.latestVersion > 0 ? 'version' : 'draft', outcome: 0 } as Drawn }] : []),
+    ...(gate
+      ? [
+          {
+            words: 'a gate’s label',
+            about: gate.name,
+            drawn: { kind: 'label', gate: gate.id, from: gate.latestVersion > 0 ? 'version' : 'draft', outcome: 0 } as Drawn,
+          },
+        ]
+      : []),
     { words: 'a calculation of each row’s own', about: 'indicators', drawn: { kind: 'own', calculations: [] } as Drawn },
   ]
 }

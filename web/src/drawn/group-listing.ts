@@ -8,7 +8,9 @@ export function groupListing({ by }: RollUp, columns: readonly Pick<Column, 'id'
     const value = cells[columns.findIndex(({ id }) => id === own)]?.[0] ?? null
     if (value === null) return { kind: 'blank', column }
     if (part === 'whole') return { kind: 'values', column, values: [value] }
-    return part === 'year' ? { kind: 'range', column, low: `${value}-01-01`, high: `${value}-12-31` } : { kind: 'range', column, low: `${value}-01`, high: lastDay(value) }
+    return part === 'year'
+      ? { kind: 'range', column, low: `${value}-01-01`, high: `${value}-12-31` }
+      : { kind: 'range', column, low: `${value}-01`, high: lastDay(value) }
   })
   return { filters, sorts: [] }
 }

@@ -17,9 +17,16 @@ export interface GroupChoice {
 
 /** Texts first: groups are rarely by a figure, and never by who somebody is. */
 export function groupChoices(columns: readonly Column[]): GroupChoice[] {
-  const of = ({ id, name }: Column, part: KeyPart = 'whole'): GroupChoice => ({ value: `${id} ${part}`, words: part === 'whole' ? name : `${name}, by ${part}`, column: id, part })
+  const of = ({ id, name }: Column, part: KeyPart = 'whole'): GroupChoice => ({
+    value: `${id} ${part}`,
+    words: part === 'whole' ? name : `${name}, by ${part}`,
+    column: id,
+    part,
+  })
   const weight = ({ type, isIdentity }: Column) => (isIdentity ? 3 : type === 'text' || type === 'boolean' ? 0 : type === 'date' ? 1 : 2)
-  return columns.toSorted((a, b) => weight(a) - weight(b)).flatMap((column) => (column.type === 'date' ? [of(column, 'year'), of(column, 'month'), of(column)] : [of(column)]))
+  return columns
+    .toSorted((a, b) => weight(a) - weight(b))
+    .flatMap((column) => (column.type === 'date' ? [of(column, 'year'), of(column, 'month'), of(column)] : [of(column)]))
 }
 
 export function beginGroup(table: string, choices: readonly GroupChoice[], chosen: readonly string[]): string {
@@ -27,7 +34,13 @@ export function beginGroup(table: string, choices: readonly GroupChoice[], chose
   return words.length === 0 ? '' : `${table} by ${words.join(' and ').toLowerCase()}`.slice(0, 120)
 }
 
-export function rollUpRequest(table: Pick<Table, 'columns'>, name: string, choices: readonly GroupChoice[], chosen: readonly string[], figures: readonly GroupFigure[]): RollUpRequest {
+export function rollUpRequest(
+  table: Pick<Table, 'columns'>,
+  name: string,
+  choices: readonly GroupChoice[],
+  chosen: readonly string[],
+  figures: readonly GroupFigure[],
+): RollUpRequest {
   const unitOf = ({ take, of }: Calculation) => (take === 'share' ? '%' : (table.columns.find(({ id }) => id === of)?.unit ?? ''))
   return {
     name: name.trim(),

@@ -6,7 +6,11 @@ import type { World } from './drawn-sentence'
 import { useDrawnDraft } from './useDrawnDraft'
 
 const TREES = { id: 1, name: 'Trees', columns: [plainColumn(1, 'Tree no', { type: 'text', isIdentity: true }), plainColumn(2, 'Reports')] }
-const REPORTS = { id: 2, name: 'Reports', columns: [plainColumn(12, 'Tree no', { type: 'text' }), plainColumn(13, 'Severity', { unit: 'points' })] }
+const REPORTS = {
+  id: 2,
+  name: 'Reports',
+  columns: [plainColumn(12, 'Tree no', { type: 'text' }), plainColumn(13, 'Severity', { unit: 'points' })],
+}
 const FOUND = { computed: 1 } as DrawnPreview
 const begun: Drawn = { kind: 'related', table: 2, keys: [], take: 'count', of: null, where: null, none: 'nothing' }
 const soon = async () => {
@@ -15,12 +19,23 @@ const soon = async () => {
 }
 
 function draft({ column = null as Column | null, start = begun, isKnown = true, answers = [] as (() => Promise<DrawnPreview>)[] } = {}) {
-  const world = shallowRef<World>({ table: TREES, own: column?.id ?? null, tables: [TREES, REPORTS], gates: [], outcomes: new Map(), other: (id) => (id === 1 ? TREES : isKnown ? REPORTS : null) })
+  const world = shallowRef<World>({
+    table: TREES,
+    own: column?.id ?? null,
+    tables: [TREES, REPORTS],
+    gates: [],
+    outcomes: new Map(),
+    other: (id) => (id === 1 ? TREES : isKnown ? REPORTS : null),
+  })
   const [asked, wanted]: [Drawn[], number[]] = [[], []]
   const record = ref<number | null>(5)
   const made = effectScope().run(() =>
     useDrawnDraft({
-      world, column, begun: start, record, wantTable: (id) => wanted.push(id),
+      world,
+      column,
+      begun: start,
+      record,
+      wantTable: (id) => wanted.push(id),
       preview: async (one) => {
         asked.push(one)
         return (await answers.shift()?.()) ?? FOUND
@@ -56,7 +71,13 @@ test('a name that is free and a unit follow the sentence, until somebody says ot
 
 test('an older answer does not overtake a newer one, and a refusal is told', async () => {
   let late: (found: DrawnPreview) => void = () => undefined
-  const { take, drawn, shown, trouble, isKeepable } = draft({ answers: [() => new Promise((resolve) => (late = resolve)), () => Promise.resolve({ computed: 2 } as DrawnPreview), () => Promise.reject(new Error('No such name.'))] })
+  const { take, drawn, shown, trouble, isKeepable } = draft({
+    answers: [
+      () => new Promise((resolve) => (late = resolve)),
+      () => Promise.resolve({ computed: 2 } as DrawnPreview),
+      () => Promise.reject(new Error('No such name.')),
+    ],
+  })
   await soon()
   take({ ...drawn.value, where: 'Severity > 1' } as Drawn)
   await soon()
@@ -78,7 +99,12 @@ test('each row has a calculation of its own, told in its own unit', async () => 
   expect([calculation.value, where.value]).toEqual([null, ''])
   calculate({ table: 2, take: 'share', of: null, where: 'Severity > 2' })
   expect(told.value).toMatchObject({ places: null, unit: '%' })
-  expect(drawn.value).toMatchObject({ calculations: [{ record: 5, where: 'Severity > 1', places: 0, unit: 'reports' }, { record: 6, take: 'share' }] })
+  expect(drawn.value).toMatchObject({
+    calculations: [
+      { record: 5, where: 'Severity > 1', places: 0, unit: 'reports' },
+      { record: 6, take: 'share' },
+    ],
+  })
   expect(request()).toMatchObject({ kind: 'add drawn', name: 'Value' })
 })
 

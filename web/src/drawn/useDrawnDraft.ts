@@ -101,14 +101,20 @@ export function useDrawnDraft({ world, column, begun, record, preview, wantTable
     const before = of.calculations.find((one) => one.record === record.value)
     const own = { record: record.value, ...now, places: before?.places ?? null, unit: before?.unit ?? (now.take === 'share' ? '%' : '') }
     const isThere = of.calculations.some((one) => one.record === own.record)
-    drawn.value = { ...of, calculations: isThere ? of.calculations.map((one) => (one.record === own.record ? own : one)) : [...of.calculations, own] }
+    drawn.value = {
+      ...of,
+      calculations: isThere ? of.calculations.map((one) => (one.record === own.record ? own : one)) : [...of.calculations, own],
+    }
   }
 
   /** How the calculation of the record in focus is told. */
-  const told = computed(() => (drawn.value.kind === 'own' ? (drawn.value.calculations.find((one) => one.record === record.value) ?? null) : null))
+  const told = computed(() =>
+    drawn.value.kind === 'own' ? (drawn.value.calculations.find((one) => one.record === record.value) ?? null) : null,
+  )
   function tell(look: { places?: number | null; unit?: string }): void {
     const of = drawn.value
-    if (of.kind === 'own') drawn.value = { ...of, calculations: of.calculations.map((one) => (one.record === record.value ? { ...one, ...look } : one)) }
+    if (of.kind === 'own')
+      drawn.value = { ...of, calculations: of.calculations.map((one) => (one.record === record.value ? { ...one, ...look } : one)) }
   }
 
   const where = computed({
@@ -132,6 +138,18 @@ export function useDrawnDraft({ world, column, begun, record, preview, wantTable
   return {
     name: computed({ get: () => name.value, set: (text: string) => ((isNameOwn = false), (name.value = text)) }),
     unit: computed({ get: () => unit.value, set: (text: string) => ((isUnitOwn = false), (unit.value = text)) }),
-    drawn, sentence, other, calculation, where, shown, trouble, isKeepable, take, calculate, told, tell, request,
+    drawn,
+    sentence,
+    other,
+    calculation,
+    where,
+    shown,
+    trouble,
+    isKeepable,
+    take,
+    calculate,
+    told,
+    tell,
+    request,
   }
 }

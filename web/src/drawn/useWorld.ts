@@ -22,7 +22,14 @@ export function useWorld(table: Ref<Table>, own: number | null) {
 
   const world = computed((): World => {
     const others = known.value
-    return { table: table.value, own, tables: tables.value, gates: gates.value, outcomes: outcomes.value, other: (id) => (id === table.value.id ? table.value : (others.get(id) ?? null)) }
+    return {
+      table: table.value,
+      own,
+      tables: tables.value,
+      gates: gates.value,
+      outcomes: outcomes.value,
+      other: (id) => (id === table.value.id ? table.value : (others.get(id) ?? null)),
+    }
   })
 
   async function tell(work: () => Promise<void>): Promise<void> {
@@ -42,17 +49,19 @@ export function useWorld(table: Ref<Table>, own: number | null) {
     })
   }
 
-  onMounted(() => tell(async () => {
-    const desk = await ask(deskSchema, '/desk')
-    tables.value = desk.tables
-    gates.value = desk.gates.filter((gate) => gate.tables.some(({ id }) => id === table.value.id))
-    for (const { id } of gates.value) {
-      const { draft } = await ask(gateSchema, `/gates/${id}`)
-      outcomes.value = new Map([...outcomes.value, [id, draft.outcomes.map(({ name }) => name)]])
-    }
-    await Promise.all(tables.value.slice(0, MOST_KNOWN).map(({ id }) => wantTable(id)))
-    isKnown.value = true
-  }))
+  onMounted(() =>
+    tell(async () => {
+      const desk = await ask(deskSchema, '/desk')
+      tables.value = desk.tables
+      gates.value = desk.gates.filter((gate) => gate.tables.some(({ id }) => id === table.value.id))
+      for (const { id } of gates.value) {
+        const { draft } = await ask(gateSchema, `/gates/${id}`)
+        outcomes.value = new Map([...outcomes.value, [id, draft.outcomes.map(({ name }) => name)]])
+      }
+      await Promise.all(tables.value.slice(0, MOST_KNOWN).map(({ id }) => wantTable(id)))
+      isKnown.value = true
+    }),
+  )
 
   return { world, isKnown, trouble, wantTable: (id: number) => void wantTable(id) }
 }

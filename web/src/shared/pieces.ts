@@ -18,7 +18,18 @@ export interface NumberPiece<Made> {
 export type Piece<Made> = string | Choice<Made> | NumberPiece<Made>
 
 /** A choice among values, of which the present one is always one. */
-export function choice<Made, Value extends string>(label: string, value: Value, options: readonly Value[], words: (value: Value) => string, take: (value: Value) => Made): Choice<Made> {
+export function choice<Made, Value extends string>(
+  label: string,
+  value: Value,
+  options: readonly Value[],
+  words: (value: Value) => string,
+  take: (value: Value) => Made,
+): Choice<Made> {
   const all = options.includes(value) ? options : [value, ...options]
-  return { label, words: words(value), options: all.map((one) => ({ value: one, words: words(one) })), take: (taken) => take(taken as Value) }
+  return {
+    label,
+    words: words(value),
+    options: all.map((one) => ({ value: one, words: words(one) })),
+    take: (taken) => take(taken as Value),
+  }
 }

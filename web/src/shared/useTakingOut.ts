@@ -16,7 +16,8 @@ export function useTakingOut() {
     ticket.value = crypto.randomUUID()
     void followWait(
       async () => (await ask(waitSchema, `/waits/${mine}`)).isWaiting,
-      (isWaiting) => notices.say(isWaiting ? 'Others are being taken out first. Yours follows by itself.' : 'Yours is being taken out now.'),
+      (isWaiting) =>
+        notices.say(isWaiting ? 'Others are being taken out first. Yours follows by itself.' : 'Yours is being taken out now.'),
     )
   }
 

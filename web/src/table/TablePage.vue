@@ -128,6 +128,7 @@ async function keepColumn(settings: ColumnSettings): Promise<void> {
   if (!column && (expectedLow !== null || expectedHigh !== null)) await edits.change({ kind: 'change column', reading: READING, column: added.id, settings: { expectedLow, expectedHigh } })
   setting.value = null
   isAdding.value = false
+  if (!column) comeIntoView(added.name)
 }
 
 /** @param figure null for a new one */

@@ -9,7 +9,8 @@ import { ask } from '../shared/api'
 export function useLooks(columns: () => readonly Pick<Column, 'id' | 'drawn'>[]) {
   const looks = shallowRef<ReadonlyMap<number, ReadonlyMap<string, LabelLook>>>(new Map())
   watch(
-    () => JSON.stringify(columns().flatMap(({ id, drawn }) => (drawn?.kind === 'label' ? [[id, drawn.gate, drawn.outcome, drawn.from]] : []))),
+    () =>
+      JSON.stringify(columns().flatMap(({ id, drawn }) => (drawn?.kind === 'label' ? [[id, drawn.gate, drawn.outcome, drawn.from]] : []))),
     async (text) => {
       const wanted = JSON.parse(text) as [id: number, gate: number, outcome: number, from: 'version' | 'draft'][]
       const found = new Map<number, ReadonlyMap<string, LabelLook>>()

@@ -1,0 +1,92 @@
+import type { ChangeRequest } from '@dime-gate/contract/change'
+import type { Table } from '@dime-gate/contract/table'
+import { gateOn } from '../testing/gate-on'
+import { keepRun } from '../testing/keep-run'
+import { idOf, READING, TreesServer } from '../testing/trees-server'
+
+let on: TreesServer
+beforeAll(async () => {
+  on = await TreesServer.start()
+})
+afterAll(() => on.close())
+
+describe('a roll-up', () => {
+  const rollUp = async (trees: Table, by: { column: string; part?: 'year' | 'month' }[]) => {
+    const { status, body } = await on.server.ask('POST', `/tables/${trees.id}/roll-ups`, {
+      name: on.name('Groups'),
+      by: by.map(({ column, part }) => ({ column: idOf(trees, column), part: part ?? 'whole' })),
+      figures: [
+        { name: 'Trees', unit: '', take: 'count', of: null, where: null },
+        { name: 'Mean height', unit: 'm', take: 'mean', of: idOf(trees, 'Height'), where: null },
+        { name: 'Over 8 m', unit: '%', take: 'share', of: null, where: 'Height > 8' },
+      ],
+    })
+    expect([status, body]).toEqual([201, body])
+    return body as Table
+  }
+
+  test('has a record for each group, blanks among them, and follows the table beneath', async () => {
+    const { trees } = await on.tables()
+    const wards = await rollUp(trees, [{ column: 'Ward' }])
+    expect(wards).toMatchObject({ records: 3, standsOn: [trees.id], rollUp: { table: trees.id } })
+    expect(await on.cellsOf(wards, 'Ward', 'Trees', 'Mean height', 'Over 8 m')).toEqual([
+      ['North', '2', '15.25', '100'],
+      ['South', '1', null, '0'],
+      [null, '1', '5', '0'],
+    ])
+    await on.set(trees, 3, 'Ward', 'West', ['South', null])
+    await on.set(trees, 4, 'Ward', 'North', [null, null])
+    expect(await on.cellsOf(wards, 'Ward', 'Trees')).toEqual([
+      ['North', '3'],
+      ['West', '1'],
+    ])
+    expect(await on.now(wards)).toMatchObject({ records: 2 })
+  })
+
+  test('goes by the year of a date, by several columns, and by what is computed', async () => {
+    const { trees } = await on.tables()
+    expect(await on.cellsOf(await rollUp(trees, [{ column: 'Planted', part: 'year' }]), 'Planted, year', 'Trees')).toEqual([
+      ['2001', '2'],
+      ['2002', '1'],
+      [null, '1'],
+    ])
+    expect(
+      await on.cellsOf(await rollUp(trees, [{ column: 'Ward' }, { column: 'Planted', part: 'month' }]), 'Ward', 'Planted, month', 'Trees'),
+    ).toEqual([
+      ['North', '2001-05', '1'],
+      ['North', '2001-12', '1'],
+      ['South', '2002-01', '1'],
+      [null, null, '1'],
+    ])
+    const gate = await gateOn(on.server, trees, 'Height', ['15'], ['low', 'tall'])
+    const labelled = await on.add(trees, 'Size', { kind: 'label', gate: gate.id, from: 'version', outcome: 0 })
+    const sizes = await rollUp(labelled, [{ column: 'Size' }])
+    expect(await on.cellsOf(sizes, 'Size', 'Trees', 'Mean height')).toEqual([
+      ['low', '2', '7.5'],
+      ['tall', '1', '20.5'],
+      [null, '1', null],
+    ])
+    await on.set(trees, 1, 'Height', '50', ['10', null])
+    expect(await on.cellsOf(sizes, 'Size', 'Trees')).toEqual([
+      ['low', '1'],
+      ['tall', '2'],
+      [null, '1'],
+    ])
+  })
+
+  test('is a table: it has figures, gates and runs of its own; its groups are not typed', async () => {
+    const { trees } = await on.tables()
+    const wards = await rollUp(trees, [{ column: 'Ward' }])
+    const table = (await on.change(wards, { kind: 'add figure', name: 'Half', unit: '', feel: 'Trees / 2' })).table
+    const gate = await gateOn(on.server, table, 'Half', ['1'], ['few', 'many'])
+    const run = await keepRun(on.server, { gateId: gate.id, version: 1, tableId: wards.id, binding: 1 })
+    expect(run.counts).toMatchObject({ records: 3, caught: [2, 1] })
+    for (const request of [
+      { kind: 'remove records', records: [1] },
+      { kind: 'values', reading: READING, cells: [{ record: 1, column: idOf(table, 'Ward'), text: 'x', seen: ['North', null] }] },
+      { kind: 'add records', reading: READING, rows: [[]] },
+    ] satisfies ChangeRequest[])
+      expect((await on.asked(wards, request)).body.code).toBe('computed')
+    expect(await on.asked(trees, { kind: 'remove column', column: idOf(trees, 'Ward') })).toMatchObject({ status: 409 })
+  })
+})
