@@ -4,15 +4,16 @@ import { COLUMN_TYPES } from '@dime-gate/core/value/read-cell'
 import { drawnSchema } from './drawn'
 import { columnProfileSchema } from './table'
 
+const id = z
+  .int()
+  .positive()
+  .max(2 ** 31 - 1)
+
 /** @property record whose own value is told; null for none */
 export const drawnPreviewRequestSchema = z.strictObject({
   drawn: drawnSchema,
-  column: z.int().nullable(),
-  record: z
-    .int()
-    .positive()
-    .max(2 ** 31 - 1)
-    .nullable(),
+  column: id.nullable(),
+  record: id.nullable(),
 })
 
 /** Records whose keys meet nothing, or meet several; with the keys themselves, as far as they are few. */

@@ -71,7 +71,7 @@ const CREW_GRADE = plainScale(
 )
 
 /** Three reports and more of one tree are looked into. */
-const REPEAT_REPORTS = plainScale('Repeat reports', givenNumber('Reports', ''), [{ at: '1', owner: 'above' }, { at: '3', owner: 'above' }], look(['Again and again', 'Reported', 'Quiet'], 'good to bad').toReversed())
+const REPEAT_REPORTS = plainScale('Repeat reports', givenNumber('Reports', ''), [{ at: '1', owner: 'above' }, { at: '3', owner: 'above' }], look(['Quiet', 'Reported', 'Again and again'], 'good to bad'))
 
 /** Of wards, by the share of their trees that are past their date. */
 const WARD_STANDING = plainScale('Ward standing', givenNumber('Past their date', '%'), [{ at: '14', owner: 'above' }, { at: '17', owner: 'above' }], look(['Keeping up', 'Falling back', 'Far behind'], 'good to bad'))

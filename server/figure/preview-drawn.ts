@@ -3,7 +3,7 @@ import type { Drawn, Related } from '@dime-gate/contract/drawn'
 import type { DrawnPreview } from '@dime-gate/contract/drawn-preview'
 import { plainColumn, type Table } from '@dime-gate/contract/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import { type Database, inTransaction, type Queryable, rowOf } from '../database/database'
+import { type Database, inTransaction, isOfTheData, type Queryable, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { spreadOf } from '../table/profile'
 import { recordsWithFigures, valueOf } from '../table/relation'
@@ -58,6 +58,10 @@ export async function previewDrawn(
       spread: await spreadOf(connection, from, { id, type }),
       keys: drawn.kind === 'related' && drawn.keys.length === 1 ? await keysOf(connection, drawing, drawn) : null,
     }
+  }).catch((error: unknown) => {
+    throw isOfTheData(error)
+      ? refusals.notAFigure('the column', 'These values cannot be worked out together. Choose another column, or another condition.')
+      : error
   })
 }
 

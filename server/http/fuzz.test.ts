@@ -4,7 +4,9 @@ import type { z } from 'zod'
 import { bindingChangeSchema } from '@dime-gate/contract/binding'
 import { changeRequestSchema, listingSchema, mergeRequestSchema } from '@dime-gate/contract/change'
 import { workspaceChangeSchema } from '@dime-gate/contract/desk'
+import { drawnPreviewRequestSchema } from '@dime-gate/contract/drawn-preview'
 import { draftChangeSchema, type Gate, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
+import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import { fileChoiceSchema, importRequestSchema, recordsRequestSchema, type Table, tableChangeSchema } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
@@ -74,7 +76,13 @@ const changes = (): object[] => {
       settings: { name: 'Rot', unit: '', type: 'text', fullMarks: null, isIdentity: true, expectedLow: '0', expectedHigh: '9' },
     },
     { kind: 'remove column', column: tree },
-    { kind: 'column sets', sets: [{ name: 'Decays', by: { kind: 'names', like: 'D*' } }, { name: 'Chosen', by: { kind: 'columns', columns: [decay] } }] },
+    {
+      kind: 'column sets',
+      sets: [
+        { name: 'Decays', by: { kind: 'names', like: 'D*' } },
+        { name: 'Chosen', by: { kind: 'columns', columns: [decay] } },
+      ],
+    },
     { kind: 'add figure', name: 'Twice', unit: '%', feel: 'sum(Decays) * 2' },
     { kind: 'change figure', column: decay, name: 'Twice', unit: '', feel: 'mean(all Decays)' },
   ]
@@ -101,9 +109,30 @@ const requests = (): [string, string, unknown][] => [
   ['POST', `/tables/${moved.id}/records`, { records: [1, 2], asOf: '2030-01-01' }],
   ['PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: { Decay: { set: 'Decays' } }, seen: 1 }],
   ...changes().map((change): [string, string, unknown] => ['POST', `/tables/${moved.id}/changes`, change]),
+  ['POST', `/tables/${moved.id}/changes`, { kind: 'add drawn', name: 'Drawn', unit: '', drawn: drawn() }],
+  ['POST', `/tables/${moved.id}/drawn-previews`, { drawn: drawn(), column: null, record: 1 }],
+  [
+    'POST',
+    `/tables/${moved.id}/roll-ups`,
+    {
+      name: 'Groups',
+      by: [{ column: moved.columns[0]!.id, part: 'whole' }],
+      figures: [{ name: 'n', unit: '', take: 'count', of: null, where: null }],
+    },
+  ],
   ['POST', `/tables/${moved.id}/changes/2/undoing`, {}],
   ['POST', `/tables/${moved.id}/records`, { records: [1, 2], version: 1 }],
 ]
+
+const drawn = () => ({
+  kind: 'related',
+  table: table.id,
+  keys: [{ own: moved.columns[0]!.id, theirs: table.columns[0]!.id, part: 'whole' }],
+  take: 'share',
+  of: null,
+  where: 'Decay > 1',
+  none: 'nothing',
+})
 
 const STRANGE: unknown[] = [
   null,
@@ -160,6 +189,8 @@ const takers = (): [string, string, z.ZodType][] => [
   ['POST', `/tables/${moved.id}/listings`, listingSchema],
   ['POST', `/tables/${moved.id}/merges`, mergeRequestSchema],
   ['POST', `/tables/${moved.id}/records`, recordsRequestSchema],
+  ['POST', `/tables/${moved.id}/drawn-previews`, drawnPreviewRequestSchema],
+  ['POST', `/tables/${moved.id}/roll-ups`, rollUpRequestSchema],
   ['PATCH', `/tables/${moved.id}`, tableChangeSchema],
   ['POST', '/tables', importRequestSchema],
   ['POST', '/files/none/looks', fileChoiceSchema],
