@@ -48,7 +48,7 @@ function install(needsAll) {
 }
 
 /** npm's own, or one in the checkout where that may not be written to. */
-function cacheFolder() {
+export function cacheFolder() {
   const usual = process.env.npm_config_cache ?? join(homedir(), '.npm')
   try {
     mkdirSync(usual, { recursive: true })
