@@ -13,7 +13,7 @@ import type { ColumnsMoved, Met } from '../change/change-values'
 import { named } from '../change/named-column'
 import type { Changing } from '../change/versions'
 import { checkNoRing, loadNetwork } from './network'
-import { renameInConditions } from './users-of'
+import { renameInConditions, usersOfName } from './users-of'
 
 type Names = Pick<Table, 'columns' | 'sets'>
 
@@ -80,7 +80,14 @@ export async function changeSets(connection: Connection, { table }: Changing, se
   checkOthers(table, { columns, sets })
   const gone = table.sets.filter(({ name }) => !renamed.has(name) && !sets.some((set) => set.name === name)).map(({ name }) => name)
   await checkNobodyTakes(connection, table.id, gone)
-  for (const [before, name] of renamed) await renameInBindings(connection, table.id, before, name)
+  for (const name of gone.flatMap((set) => [set, wholeSetName(set)])) {
+    const users = await usersOfName(connection, table, name)
+    if (users.length > 0) throw refusals.usedByFigures(name, users)
+  }
+  for (const [before, name] of renamed) {
+    await renameInBindings(connection, table.id, before, name)
+    await renameInConditions(connection, table, before, name)
+  }
   await connection.query('update data_table set sets = $2 where id = $1', [table.id, JSON.stringify(sets)])
   await writeFeels(connection, table, columns)
   return { records: [], columns: [], detail: { sets: table.sets } }

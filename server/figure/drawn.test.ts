@@ -263,3 +263,14 @@ test('a record of a table with columns drawn from elsewhere tells its history, a
   expect([status, JSON.stringify(body).includes('"11"')]).toEqual([200, true])
   expect((await on.server.ask('POST', `/tables/${trees.id}/records`, { records: [1], version: 1 })).status).toBe(200)
 })
+
+test('a set that a condition elsewhere names carries its new name there, and cannot be taken away from under it', async () => {
+  const { trees, reports } = await on.tables()
+  const by = { kind: 'names' as const, like: 'Sever*' }
+  await on.change(reports, { kind: 'column sets', sets: [{ name: 'Points', by }] })
+  await on.add(trees, 'Grave', related(trees, await on.now(reports), { take: 'count', where: 'max(Points) > 2' }))
+  expect((await on.asked(reports, { kind: 'column sets', sets: [] })).body).toMatchObject({ message: expect.stringContaining(`Grave (${trees.name})`) })
+  await on.change(reports, { kind: 'column sets', sets: [{ name: 'Marks', by }] })
+  expect((await on.now(trees)).columns.at(-1)!.drawn).toMatchObject({ where: 'max(Marks) > 2' })
+  expect(await on.valuesOf(trees, 'Grave')).toEqual(['1', '0', '0', '0'])
+})

@@ -2,6 +2,8 @@
 import { type Calculation, type Drawn, ownColumns, tablesOf } from '@dime-gate/contract/drawn'
 import type { Column, RollUp, Table } from '@dime-gate/contract/table'
 import { tableNames } from '@dime-gate/contract/table-figures'
+import { parseExpression } from '@dime-gate/core/expression/parse'
+import { freeNames } from '@dime-gate/core/expression/tree'
 import { renamedIn } from '@dime-gate/core/figure/rename'
 import { type Connection, type Queryable, rowsOf } from '../database/database'
 import { idsIn } from './network'
@@ -47,6 +49,17 @@ export async function usersOfColumn(on: Queryable, table: Table, { id }: Pick<Co
   }
   const groups = (await rollUpsOf(on, table.id)).filter(({ rollUp }) => rollUp.by.some(({ column }) => column === id))
   return [...(await allDrawn(on)).filter(uses).map((user) => words(user, table.id)), ...groups.map(({ name }) => `the groups of ${name}`)]
+}
+
+/** @returns the names of columns whose conditions name a column or a set of this table */
+export async function usersOfName(on: Queryable, table: Table, name: string): Promise<string[]> {
+  const names = tableNames(table)
+  const isNamed = (feel: string): boolean => {
+    const parsed = parseExpression(feel, names)
+    return 'tree' in parsed && freeNames(parsed.tree).includes(name)
+  }
+  const users = (await allDrawn(on)).filter(({ drawn }) => calculationsOf(drawn).some((one) => one.table === table.id && one.where !== null && isNamed(one.where)))
+  return users.map((user) => words(user, table.id))
 }
 
 /** @returns who needs a table, in words */
