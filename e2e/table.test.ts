@@ -1,5 +1,5 @@
 import { choose, click, type DimeGate, eventually, find, openDimeGate, textOf } from './testing/dime-gate'
-import type { Page } from 'puppeteer-core'
+import type { HTTPRequest, Page } from 'puppeteer-core'
 import { violationsOn } from './testing/axe'
 
 let gate: DimeGate
@@ -46,6 +46,39 @@ test('a value is corrected by keyboard, kept at once, counted at its head, and t
   // It is kept: a reload shows the same.
   await open(COURSE)
   await eventually(() => cell(0, 3), 'absent')
+})
+
+test('what is typed before the records are here is typed all the same, and waits for what stands there', async () => {
+  const { page } = gate
+  const held: HTTPRequest[] = []
+  let isHolding = true
+  const hold = (request: HTTPRequest) => {
+    if (isHolding && request.url().endsWith('/tables/2/records')) held.push(request)
+    else void request.continue()
+  }
+  await page.setRequestInterception(true)
+  page.on('request', hold)
+  try {
+    await page.goto(gate.address + COURSE)
+    await at(2, 4)
+    expect(await cell(2, 4)).toBe('…')
+    await typed('3.7')
+    await typed('2.9')
+    // To change what stands there one has to wait for it.
+    await page.keyboard.press('F2')
+    isHolding = false
+    await Promise.all(held.map((request) => request.continue()))
+    await find(page, '#cell-4-4 input')
+    await page.keyboard.press('Escape')
+    await eventually(async () => [await cell(2, 4), await cell(3, 4)], ['3.7', '2.9'])
+    await kept()
+    await click(page, '::-p-text(Undo)')
+    await click(page, '::-p-text(Undo)')
+    await eventually(async () => [await cell(2, 4), await cell(3, 4)].includes('3.7'), false)
+  } finally {
+    page.off('request', hold)
+    await page.setRequestInterception(false)
+  }
 })
 
 test('a record tells what is expected of a value that does not fit, and what became of it', async () => {

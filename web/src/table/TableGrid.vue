@@ -58,7 +58,7 @@ const active = ref<Place | null>(null)
 const anchor = ref<Place | null>(null)
 const trouble = ref('')
 /** The cell that is being changed, whatever becomes of the list meanwhile, and what its field begins with. */
-const editing = shallowRef<{ record: number; column: Column; seen: Cell; text: string; isFresh: boolean } | null>(null)
+const editing = shallowRef<{ record: number; column: Column; seen: Cell | undefined; text: string; isFresh: boolean } | null>(null)
 const field = shallowRef<InstanceType<typeof CellField> | null>(null)
 /** Keys that were pressed before the field was there. */
 let ahead = ''
@@ -149,12 +149,13 @@ function edit(text?: string): void {
   const place = active.value
   if (!place) return
   const seen = cellAt(place)
-  if (!seen) return
+  // Nobody who types waits for what stands there to arrive; whoever wants to change it does.
+  if (!seen && text === undefined) return void arrived(props.order[place.row]!).then((isHere) => { if (isHere && active.value === place) edit() })
   goTo(place)
   ahead = ''
   const column = props.columns[place.column]!
   if (isComputed(column)) return emit('computed', column)
-  editing.value = { record: props.order[place.row]!, column, seen, text: text ?? cellInput(seen, column), isFresh: text !== undefined }
+  editing.value = { record: props.order[place.row]!, column, seen, text: text ?? cellInput(seen!, column), isFresh: text !== undefined }
 }
 
 watch(field, (now) => {
@@ -162,11 +163,28 @@ watch(field, (now) => {
   ahead = ''
 }, { flush: 'sync' })
 
+/** Fetches a record; whether it is here then. */
+async function arrived(record: number): Promise<boolean> {
+  try {
+    await props.want([record])
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+  return props.cells.has(record)
+}
+
 function commit(text: string, then: string | null): void {
   if (!editing.value) return
   const { record, column, seen } = editing.value
   editing.value = null
-  if (text !== cellInput(seen, column)) emit('set', [{ record, column: column.id, text, seen }])
+  const set = (over: Cell) => { if (text !== cellInput(over, column)) emit('set', [{ record, column: column.id, text, seen: over }]) }
+  if (seen) set(seen)
+  else void arrived(record).then(() => {
+    const at = props.columns.findIndex(({ id }) => id === column.id)
+    const now = at === -1 ? undefined : listed.value.cellOf(record, at)
+    if (now) set(now)
+    else emit('refused', `“${text}” was not kept: its record could not be read. Type it once more.`)
+  })
   if (then === null) return
   scroller.value?.focus()
   if (active.value) goTo(moved(active.value, then, false, sizes()) ?? active.value)
