@@ -76,7 +76,7 @@ export const gateDocumentSchema: z.ZodType<Gate> = z.discriminatedUnion('form', 
   z.strictObject({ ...head, form: z.literal('scale'), ...scale, bands: z.array(z.strictObject({ entries })).min(1).max(MOST_CUTS + 1) }),
   z.strictObject({
     ...head, form: z.literal('rules'), hitPolicy: z.enum(HIT_POLICIES),
-    rules: z.array(z.strictObject({ condition: feel, entries, note: z.string().max(2000) })).max(MOST_RULES),
+    rules: z.array(z.strictObject({ condition: feel, entries, note: z.string().max(2000), isOff: z.literal(true).optional() })).max(MOST_RULES),
   }),
   z.strictObject({ ...head, form: z.literal('match'), ...list, lines: z.array(z.strictObject({ values: z.array(valueText).max(10_000), entries })).max(MOST_RULES) }),
   z.strictObject({ ...head, form: z.literal('grid'), down: side, across: side, cells: z.array(z.array(entries.nullable()).max(MOST_CUTS + 1)).max(MOST_CUTS + 1) }),

@@ -27,7 +27,11 @@ export function findingsOf(gate: Lowered, today: DateValue): Findings {
   const unproven = new Set<number>(study.rules.flatMap((boxes, rule) => (boxes ? [] : [rule])))
   const reach: (Draft | null)[] = []
   const share = (rule: number) => 8 / (gate.rules.length - rule)
-  for (let rule = 0; rule < gate.rules.length; rule++) {
+  for (const [rule, { isIdle }] of gate.rules.entries()) {
+    if (isIdle) {
+      unreached.add(rule)
+      continue
+    }
     // What earlier rules left over is shared out anew for each, so that one intricate rule does not use up all.
     const never = within(budget, share(rule) / 2, (part) => neverReached(study, rule, part))
     const idle = never ? null : within(budget, share(rule) / 2, (part) => noEffect(study, rule, part))

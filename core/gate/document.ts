@@ -94,11 +94,13 @@ export interface ScaleGate extends GateHead, Scale {
 }
 
 export interface Rule {
-  /** FEEL text over inputs and named conditions; `-` or `true` takes every record. */
+  /** FEEL text over inputs and named conditions; `-` or `true` takes every record, and one that nobody has written yet takes none. */
   condition: string
   entries: Entry[]
   /** In people's words; may be empty. */
   note: string
+  /** Then it keeps its place and takes nothing, as if it were not there. */
+  isOff?: true
 }
 
 export const HIT_POLICIES = ['first', 'unique', 'any', 'priority', 'rule order', 'output order', 'collect', 'collect sum', 'collect min', 'collect max', 'collect count'] as const

@@ -1,5 +1,5 @@
 /** Parts of the forms of a gate: the stretch that a band has, the lines of a grid's side, what a folding list overlooks. */
-import type { GridSide, Scale } from './document'
+import type { Gate, GridSide, Rule, Scale } from './document'
 import type { Interval } from './interval'
 
 /** The stretch of the axis that belongs to band `index`. */
@@ -10,6 +10,16 @@ export function bandInterval({ cuts, floor, ceiling }: Scale, index: number): In
     low: lower ? { at: lower.at, included: lower.owner === 'above' } : floor,
     high: upper ? { at: upper.at, included: upper.owner === 'below' } : ceiling,
   }
+}
+
+/** Whether a rule takes nothing as long as it stands so: it is switched off, or its condition is not written yet. */
+export function isIdle({ condition, isOff }: Rule): boolean {
+  return isOff === true || condition.trim() === ''
+}
+
+/** For whoever reads the gate elsewhere: what takes nothing is left out. */
+export function withoutIdleRules(gate: Gate): Gate {
+  return gate.form === 'rules' && gate.rules.some(isIdle) ? { ...gate, rules: gate.rules.filter((rule) => !isIdle(rule)) } : gate
 }
 
 /** How many bands or lines a side of a grid has. */

@@ -6,12 +6,13 @@ import { substitute } from '../expression/substitute'
 import { freeNames, type Node } from '../expression/tree'
 import { fits, type Type } from '../expression/type'
 import { valueFromText } from '../value/value-text'
-import { ALWAYS, type Condition, conditionOf } from './condition'
+import { ALWAYS, type Condition, conditionOf, NEVER } from './condition'
 import { EMPTY_LIBRARY, type Entry, type Gate, type Input, type Library, type OutcomeColumn } from '../gate/document'
 import { conditionOnce, readOnce, type ReadText } from './read-once'
 import { formProblems } from './form-problems'
 import { formRules } from './forms'
 import { type GateProblem, gateProblem } from '../gate/gate-problem'
+import { isIdle } from '../gate/form'
 import { dependencyOrder } from '../gate/order'
 import type { Lowered, LoweredEntry, LoweredInput, LoweredRule } from './rules'
 
@@ -56,7 +57,7 @@ class GateReader {
     const named = this.namedConditions()
     if (this.problems.length > 0) return null
     const rules = gate.form === 'rules'
-      ? gate.rules.map(({ condition, entries }, index) => this.rule(this.condition(condition, `rules.${index}.condition`, named), entries, `rules.${index}`))
+      ? gate.rules.map((rule, index) => this.rule(isIdle(rule) ? NEVER : this.condition(rule.condition, `rules.${index}.condition`, named), rule.entries, `rules.${index}`, isIdle(rule)))
       : formRules(gate, this.inputs).map(({ condition, entries, path }) => this.rule(condition, entries, path))
     const otherwise = gate.otherwise && this.entries(gate.otherwise, 'otherwise')
     const hitPolicy = gate.form === 'rules' ? gate.hitPolicy : 'unique'
@@ -172,8 +173,8 @@ class GateReader {
     })
   }
 
-  private rule(condition: Condition, entries: readonly Entry[], path: string): LoweredRule {
-    return { condition, entries: this.entries(entries, `${path}.entries`), path }
+  private rule(condition: Condition, entries: readonly Entry[], path: string, isIdle = false): LoweredRule {
+    return { condition, entries: this.entries(entries, `${path}.entries`), isIdle, path }
   }
 
   private entries(entries: readonly Entry[], path: string): LoweredEntry[] {

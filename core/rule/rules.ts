@@ -16,6 +16,8 @@ export interface LoweredRule {
   condition: Condition
   /** One an outcome column. */
   entries: LoweredEntry[]
+  /** Whether it takes nothing by intent, so that nobody needs to be told. */
+  isIdle: boolean
   /** Where in the document it comes from, as in `bands.2`, `rules.0`, `cells.1.3`. */
   path: string
 }

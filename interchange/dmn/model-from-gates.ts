@@ -5,6 +5,7 @@ import { nameTrouble } from '@dime-gate/core/expression/names'
 import { freeNames, type Node, TESTED } from '@dime-gate/core/expression/tree'
 import { type Condition, conditionTree } from '@dime-gate/core/rule/condition'
 import type { Expected, Gate, Input, Library, OutcomeColumn, Precision } from '@dime-gate/core/gate/document'
+import { withoutIdleRules } from '@dime-gate/core/gate/form'
 import { gateOrder } from '@dime-gate/core/gate/gate-order'
 import { callNode, literalNode, nameNode } from '@dime-gate/core/rule/literal'
 import { lower } from '@dime-gate/core/rule/lower'
@@ -25,7 +26,7 @@ const PLAIN = /^[ -~]*$/
 export function modelFromGates(library: Library): DmnModel {
   const order = gateOrder(library.gates)
   if ('loop' in order) throw new GateError(`These gates need each other, in a ring: ${order.loop.join(', ')}.`)
-  const gates = order.order.map((name) => library.gates.find((gate) => gate.name === name)!)
+  const gates = order.order.map((name) => withoutIdleRules(library.gates.find((gate) => gate.name === name)!))
   const inputs = new Map<string, DmnInput>()
   const decisions: DmnDecision[] = []
   const known = new Map<string, { gate: Gate; decision: DmnDecision }>()

@@ -5,6 +5,7 @@ import { childrenOf, freeNames, type Node } from '@dime-gate/core/expression/tre
 import type { Type } from '@dime-gate/core/expression/type'
 import { type Condition, type Test, testsOf } from '@dime-gate/core/rule/condition'
 import type { Library } from '@dime-gate/core/gate/document'
+import { withoutIdleRules } from '@dime-gate/core/gate/form'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { lower } from '@dime-gate/core/rule/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/rule/rules'
@@ -31,7 +32,7 @@ export function gateToFormula(library: Library, gate: string, wanted?: string, t
 function formulaOf(library: Library, name: string, wanted: string | undefined, today: DateValue | null): Formula {
   const gate = library.gates.find((one) => one.name === name)
   if (!gate) throw new GateError(`There is no gate “${name}”.`)
-  const lowering = lower(gate, library)
+  const lowering = lower(withoutIdleRules(gate), library)
   if ('problems' in lowering) throw new GateError(`The gate “${name}” cannot decide yet: ${gateProblemWords(lowering.problems[0]!)}`)
   return new LoweredWriter(lowering.lowered, today, (of, outcome) => {
     const written = formulaOf(library, of, outcome ?? undefined, today)

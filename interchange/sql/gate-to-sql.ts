@@ -5,6 +5,7 @@ import type { Type } from '@dime-gate/core/expression/type'
 import { holds } from '@dime-gate/core/decide/facts'
 import { type Condition, type Test, testsOf } from '@dime-gate/core/rule/condition'
 import type { Library } from '@dime-gate/core/gate/document'
+import { withoutIdleRules } from '@dime-gate/core/gate/form'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { lower } from '@dime-gate/core/rule/lower'
 import type { Lowered, LoweredEntry, LoweredInput } from '@dime-gate/core/rule/rules'
@@ -43,7 +44,7 @@ class GateWriter {
   gate(name: string, wanted: string | undefined): Sql {
     const gate = this.library.gates.find((one) => one.name === name)
     if (!gate) throw new GateError(`There is no gate “${name}”.`)
-    const lowering = lower(gate, this.library)
+    const lowering = lower(withoutIdleRules(gate), this.library)
     if ('problems' in lowering) throw new GateError(`The gate “${name}” cannot decide yet: ${gateProblemWords(lowering.problems[0]!)}`)
     return new LoweredWriter(lowering.lowered, this.options, (of, outcome) => {
       const written = this.gate(of, outcome ?? undefined)
