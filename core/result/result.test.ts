@@ -34,6 +34,11 @@ describe('rules', () => {
   const result = resultOf(GATE, TREES)
   const at = (tray: Tray) => [...placesOf(result.places(tray))]
 
+  test('what one part of a condition holds for, and what no other rule would take, are ways to look at it', () => {
+    expect([at({ kind: 'part', rule: 1, way: [0] }), at({ kind: 'part', rule: 1, way: [1] }), at({ kind: 'part', rule: 1, way: [7] }), at({ kind: 'part', rule: 9, way: [] })]).toEqual([[0, 1, 4, 6], [0, 1, 2, 3, 6, 7], [], []])
+    expect([at({ kind: 'only', rule: 0 }), at({ kind: 'only', rule: 1 }), at({ kind: 'only', rule: 2 }), at({ kind: 'only', rule: 9 })]).toEqual([[], [6], [], []])
+  })
+
   test('trays come in the order of the labels, empty ones too', () => {
     expect(result.trays.map(({ label, rules }) => [label, rules])).toEqual([['fell', [0, 2]], ['watch', [1]], ['prop', []]])
     expect(labelCounts(result.trays, result.counts())).toEqual([3, 2, 0])

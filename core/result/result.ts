@@ -5,8 +5,9 @@ import type { Decisions } from '../bulk/decisions'
 import { outcomeColumns } from '../bulk/outcome-columns'
 import { factsOf } from '../decide/facts'
 import { whyOf, type Why } from '../decide/why'
+import { partAt } from '../rule/edit-condition'
 import type { LoweredInput } from '../rule/rules'
-import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, setBit, unionOf } from '../table/bitmap'
+import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, setBit, unionOf, without } from '../table/bitmap'
 import { BLANK_CODE } from '../table/dictionary-column'
 import { type Column, recordAt, type Table } from '../table/table'
 import type { DateValue } from '../value/value'
@@ -66,6 +67,15 @@ export class Result {
         return decisions.caught[tray.rule] ?? empty()
       case 'alone':
         return lowered.rules[tray.rule] ? decider.trueFor(lowered, lowered.rules[tray.rule]!.condition) : empty()
+      case 'only': {
+        const others = lowered.rules.filter((_, rule) => rule !== tray.rule).map(({ condition }) => decider.trueFor(lowered, condition))
+        return without(this.places({ kind: 'alone', rule: tray.rule }), unionOf(others, length))
+      }
+      case 'part': {
+        const rule = lowered.rules[tray.rule]
+        const part = rule && partAt(rule.condition, tray.way)
+        return part ? decider.trueFor(lowered, part) : empty()
+      }
       case 'edge': {
         const condition = asked.find(({ of }) => of === tray.of)?.edges.find(({ at }) => at === tray.at)?.sides[tray.side]
         return condition ? decider.trueFor(lowered, condition) : empty()

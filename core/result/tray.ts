@@ -13,7 +13,10 @@ export type Tray =
   /** Null: labels that rules compute record by record. */
   | { kind: 'label'; label: string | null }
   | { kind: AfterRules }
-  | { kind: 'rule' | 'alone'; rule: number }
+  /** What a rule takes; what it would take alone; what no other rule would take. */
+  | { kind: 'rule' | 'alone' | 'only'; rule: number }
+  /** What a part of a rule's condition holds for, found by its way through the condition. */
+  | { kind: 'part'; rule: number; way: number[] }
   | { kind: 'edge'; of: string; at: string; side: EdgeSide }
   /** Exactly on any edge, and within a tolerance beside one. */
   | { kind: 'on an edge' | 'near an edge' }

@@ -19,6 +19,7 @@ import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
 import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
 import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
+import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
@@ -82,6 +83,8 @@ export interface ListedRecord {
   computed: (string | null)[]
 }
 
+/** As many different values as anybody looks through before typing. */
+const MOST_CHOICES = 500
 /** Figures are finer than anybody aims at. */
 const FIGURE_PLACES = 6
 
@@ -194,6 +197,12 @@ export class Session {
     const isMeasured = precision.kind === 'as measured'
     const places = !isMeasured ? precision.places : column && 'kind' in column && column.kind === 'number' ? finestPlaces(column) : FIGURE_PLACES
     return { histogram: histogram(vector), places }
+  }
+
+  /** The values that an input has in the table; null where it has numbers, or none at all. */
+  choices(input: string): CommonValues | null {
+    const column = this.result?.on.table.columns.get(input)
+    return column && 'kind' in column && column.kind === 'dictionary' ? commonValues(column, MOST_CHOICES) : null
   }
 
   /** A first scale on a column that is here. */

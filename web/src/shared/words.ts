@@ -66,6 +66,10 @@ export function trayWords(tray: Tray, gate: Gate): string {
       return gate.form === 'scale' ? (bandsOf(gate)[tray.rule]?.label ?? 'that band') : `taken by rule ${tray.rule + 1}`
     case 'alone':
       return `rule ${tray.rule + 1} alone`
+    case 'only':
+      return `rule ${tray.rule + 1} and no other`
+    case 'part':
+      return `a part of rule ${tray.rule + 1}`
     case 'edge': {
       const of = gate.inputs.length === 1 ? '' : `${tray.of} `
       return tray.side === 'on' ? `${of}on the cut at ${valueWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${valueWords(tray.at)}`
