@@ -89,10 +89,10 @@ test('a table of one’s own says which day counts as today, and can have today'
 })
 
 test('a dialog that closes gives the focus back to where it was opened', async () => {
-  await click(gate.page, '::-p-text(New scale)')
+  await click(gate.page, '::-p-text(New gate)')
   await find(gate.page, '[role=dialog]')
   await click(gate.page, '[role=dialog] ::-p-text(Cancel)')
-  await eventually(() => gate.page.evaluate(() => (document.activeElement as HTMLElement).innerText), 'New scale\nN')
+  await eventually(() => gate.page.evaluate(() => (document.activeElement as HTMLElement).innerText), 'New gate\nN')
 })
 
 test('a shelf that could not be laid out says so, and is laid out by itself once the server is back', async () => {
@@ -102,6 +102,6 @@ test('a shelf that could not be laid out says so, and is laid out by itself once
   await find(gate.page, '.away')
   expect(await textOf(gate.page, '.notice.problem')).toMatch(/laid out once that is back/)
   await gate.restartServer()
-  await find(gate.page, '::-p-text(New scale)')
+  await find(gate.page, '::-p-text(New gate)')
   await eventually(async () => (await gate.page.$('.away')) === null && (await gate.page.$('.notice.problem')) === null, true)
 })

@@ -3,8 +3,13 @@ import { textOfValue } from '../value/value-text'
 import type { Finding } from './finding'
 import { listed, placeWords } from './place-words'
 
-/** @param rulePaths by rule, where it stands in the gate's document, as in `rules.3` */
-export function findingWords({ kind, severity, rules, axis, where, condition, labels, concerns, isProven }: Finding, rulePaths: readonly string[]): string {
+/**
+ * @param rulePaths by rule, where it stands in the gate's document, as in `rules.3`
+ * @param conditionWords puts a condition's text in words, where there are better ones than its own
+ */
+export function findingWords(finding: Finding, rulePaths: readonly string[], conditionWords: (text: string) => string = (text) => text): string {
+  const { kind, severity, rules, axis, where, labels, concerns, isProven } = finding
+  const condition = finding.condition === '' ? '' : conditionWords(finding.condition)
   const named = rules.map((rule) => placeWords(rulePaths[rule] ?? `rules.${rule}`))
   const [first = '', ...others] = named
   const [label = '', other = ''] = labels

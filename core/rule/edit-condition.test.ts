@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { parseExpression } from '../expression/parse'
 import { ALWAYS, type Condition, conditionOf, conditionText, testsOf } from './condition'
-import { isEverything, partAt, type Way, withAnother, withKind, withNot, withPart, withPartLifted, withPartMoved } from './edit-condition'
+import { isEverything, partAt, waysOf, withAnother, withKind, withNot, withPart, withPartLifted, withPartMoved } from './edit-condition'
 
 const NAMES = ['a', 'b', 'c', 'd', 'e']
 function read(text: string): Condition {
@@ -39,13 +39,8 @@ const conditions = fc.letrec<{ node: string }>((tie) => ({
   node: fc.oneof({ depthSize: 'small' }, fc.constantFrom(...NAMES), fc.tuple(tie('node'), fc.constantFrom('and', 'or'), tie('node')).map(([a, word, b]) => `(${a} ${word} ${b})`), tie('node').map((inner) => `not(${inner})`)),
 })).node.map(read)
 
-function ways(condition: Condition, way: Way = []): Way[] {
-  const of = condition.kind === 'test' ? [] : condition.kind === 'not' ? [condition.of] : condition.of
-  return [way, ...of.flatMap((part, place) => ways(part, [...way, place]))]
-}
-
 test('whatever is changed, the text of it is read as it stands, and nothing else is lost', () => fc.assert(fc.property(conditions, fc.nat(), (condition, pick) => {
-  const all = ways(condition)
+  const all = waysOf(condition)
   const way = all[pick % all.length]!
   const tests = (of: Condition) => testsOf(of).map(({ text }) => text).toSorted()
   const own = tests(condition)

@@ -7,6 +7,11 @@ import { ALWAYS, type Condition } from './condition'
 /** Places from the top down; what a `not` holds is at place 0 of it. */
 export type Way = readonly number[]
 
+/** The ways to all parts of a condition, the whole first. */
+export function waysOf(condition: Condition, way: Way = []): Way[] {
+  return [way, ...partsOf(condition).flatMap((part, place) => waysOf(part, [...way, place]))]
+}
+
 /** @returns undefined where the way leads nowhere */
 export function partAt(condition: Condition, way: Way): Condition | undefined {
   const [place, ...rest] = way

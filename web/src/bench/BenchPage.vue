@@ -4,6 +4,9 @@ import { API } from '@dime-gate/contract/api'
 import { bindingSchema, type Bound, standingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import { isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
+import { deskSchema } from '@dime-gate/contract/desk'
+import type { GateSummary } from '@dime-gate/contract/gate'
+import type { Decision } from '@dime-gate/core/decide/decide-record'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
@@ -18,6 +21,9 @@ import { useResult } from '../records/useResult'
 import { useSession } from '../records/useSession'
 import { formWords } from '../rules/rule-words'
 import FindingList from '../rules/FindingList.vue'
+import type { LineStyle } from '../rules/condition-bench'
+import type { Placed } from '../rules/course'
+import RulesEditor from '../rules/RulesEditor.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
@@ -54,15 +60,16 @@ const trouble = ref('')
 const tray = shallowRef<Tray>({ kind: 'all' })
 
 const gate = computed(() => bench.draft?.gate ?? null)
+const rules = computed(() => (gate.value?.form === 'rules' ? gate.value : null))
 /** The editor of scales works on numbers. */
 const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.value : null))
 const asked = computed((): Asked | null => {
-  if (!bench.draft || !table.value || asOf.value === null) return null
+  if (!bench.draft || !table.value || asOf.value === null || bench.isHungry) return null
   const { gate } = bench.draft
   // Whoever is in a set of the table by now stands for it.
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
-const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf)
+const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
@@ -107,6 +114,10 @@ watch(asOf, (_, before) => {
   if (before !== null && table.value?.columns.some((column) => isComputed(column) && asked.value && columnsAsked(asked.value).includes(column.id))) void refresh()
 })
 
+watch(() => bench.isHungry, (isHungry) => {
+  if (isHungry && table.value) bench.feedAnew().catch((error: unknown) => notices.warn(messageOf(error)))
+})
+
 /** The values that the cuts are on: they change with the inputs, not with the cuts. */
 const spread = shallowRef<Spread | null>(null)
 const spreadOf = computed(() => scale.value && tick.value > 0 && JSON.stringify([scale.value.on, scale.value.inputs, bench.draft?.inputs]))
@@ -116,6 +127,24 @@ watch(spreadOf, async (key) => {
   const found = await session.spread(scale.value!.on)
   if (spreadOf.value === key) spread.value = found ?? { histogram: null, places: 0 }
 })
+
+/** Gates that this one can take labels from. */
+const feeders = shallowRef<GateSummary[]>([])
+/** What the chosen rule looks at, by the line that points it out. */
+const lines = shallowRef<ReadonlyMap<string, LineStyle>>(new Map())
+/** Where a record that is tried falls. */
+const coin = ref<Placed['at'] | null>(null)
+
+function stopped(decision: Decision | null): void {
+  if (!decision) coin.value = null
+  else if (decision.status === 'labelled') coin.value = decision.rule
+  else coin.value = decision.status === 'held' || decision.status === 'contested' ? decision.status : 'rest'
+}
+watch([table, rules], async ([on, gate]) => {
+  if (!on || !gate || feeders.value.length > 0) return
+  const { gates } = await ask(deskSchema, '/desk')
+  feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on.id))
+}, { immediate: true })
 
 const findings = shallowRef<ToldFindings | null>(null)
 watch(further, async (now) => {
@@ -193,6 +222,24 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
       </template>
     </ScaleEditor>
+    <RulesEditor
+      v-else-if="rules" v-model:tray="tray" class="work ruled" :gate="rules" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="coin"
+      @change="(next, inputs, step) => bench.change({ gate: next, inputs }, step)" @changed="bench.endStep" @lines="lines = $event"
+    >
+      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
+      <template #above>
+        <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
+        <div v-else-if="fetched !== null && tick === 0" class="fetching" role="status">
+          <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
+          <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" aria-label="Records fetched" />
+        </div>
+      </template>
+      <template #beside>
+        <FindingList :findings="findings" :fix="session.fix" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" />
+        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" @stops="stopped" />
+        <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
+      </template>
+    </RulesEditor>
     <div v-else class="work listed">
       <div class="list">
         <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></div>
@@ -209,7 +256,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         <FindingList :findings="findings" :fix="session.fix" @mend="mend" />
       </aside>
     </div>
-    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" />
+    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" />
   </section>
   <p v-else class="second waiting" role="status">Setting up the bench …</p>
 </template>
@@ -219,6 +266,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .kept { grid-row: 2; }
 .work { grid-row: 3; }
 .records { grid-row: 4; }
+.ruled { min-height: 330px; max-height: calc(100dvh - 300px); }
 .listed { display: grid; grid-template-columns: minmax(0, 1fr) 318px; height: min(46dvh, 420px); }
 .list { display: grid; grid-template-rows: auto minmax(0, 1fr); padding: 0 16px 0 20px; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
@@ -230,6 +278,7 @@ aside { display: flex; flex-direction: column; gap: 14px; padding: 4px 20px 10px
 @media (max-width: 980px) {
   .bench { height: auto; grid-template-rows: auto auto auto 480px; }
   .listed { grid-template-columns: minmax(0, 1fr); height: auto; }
+  .ruled { max-height: none; }
   aside { border-left: 0; padding-left: 20px; }
 }
 </style>

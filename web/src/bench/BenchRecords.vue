@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The bench's records: those of the chosen tray, with what the draft makes of each. */
+import { columnsBound } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import type { Table } from '@dime-gate/contract/table'
 import type { Counts } from '@dime-gate/core/result/counts'
@@ -23,9 +24,14 @@ const props = defineProps<{
   session: Remote<RecordsWorker>
   /** Changes whenever the worker has decided anew; 0 before the first time. */
   tick: number
+  /** Inputs that are pointed out, each by its line. */
+  lines?: ReadonlyMap<string, string>
 }>()
 const tray = defineModel<Tray>({ required: true })
-const looked = useSteady(() => columnsAsked(props.asked))
+/** By column the line of its input, where that is pointed out. */
+const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, line]) => { const bound = props.asked.inputs[name]; return bound ? columnsBound(bound).map((id): [number | string, string] => [id, line]) : [[name, line] as [number | string, string]] }))
+/** What is pointed out comes first. */
+const looked = useSteady(() => [...new Set([...columnLines.value.flatMap(([id]) => (typeof id === 'number' ? [id] : [])), ...columnsAsked(props.asked)])])
 
 const inputs = useSteady(() => props.asked.gate.inputs)
 const order = shallowRef<Order>(null)
@@ -60,7 +66,7 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
   </div>
 </template>
 

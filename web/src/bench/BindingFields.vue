@@ -74,7 +74,7 @@ async function tell(work: () => Promise<void>): Promise<void> {
 </script>
 
 <template>
-  <span class="bindings">looks at
+  <span class="bindings">looks at{{ asked.length === 0 ? ' nothing yet' : '' }}
     <template v-for="({ input, columns, words, title, isNamedAlike }, index) in given" :key="input.name">
       <span class="one"><template v-if="!isNamedAlike && given.length > 1">{{ input.name }}: </template>
         <v-menu :model-value="open === input.name" :close-on-content-click="false" @update:model-value="$event ? begin(input, columns) : (open = null)">

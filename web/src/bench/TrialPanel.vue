@@ -2,16 +2,20 @@
 /** One record to try: its values, typed, and what it would get. */
 import type { Question } from '@dime-gate/contract/question'
 import type { LabelLook } from '@dime-gate/core/result/tray'
-import { computed, ref } from 'vue'
+import type { Decision } from '@dime-gate/core/decide/decide-record'
+import { computed, ref, watch } from 'vue'
 import { number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { reasonWords } from '../shared/words'
 import { tryOut, typedInputs } from './trial'
 
 const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string }>()
+const emit = defineEmits<{ stops: [decision: Decision | null] }>()
 const typed = ref<Record<string, string>>({})
 const inputs = computed(() => typedInputs(props.question))
 const trial = computed(() => tryOut(props.question, typed.value, props.asOf))
+/** Nobody has tried anything as long as nothing is typed. */
+watch(trial, (now) => emit('stops', now && Object.values(typed.value).some((text) => text !== '') ? now.why.decision : null))
 const look = computed(() => props.labels.find(({ label }) => label === trial.value?.label) ?? null)
 const words = computed(() => {
   if (!trial.value) return ''

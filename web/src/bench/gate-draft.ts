@@ -41,6 +41,15 @@ export function useGateDraft(id: number) {
     binding.value = bound
   }
 
+  /** The gates that the draft takes labels from may be others than those that fed it when it was opened. @throws RequestProblem */
+  async function feedAnew(): Promise<void> {
+    await keep()
+    feeding.value = await ask(z.array(feedingGateSchema), `/gates/${id}/feeding/${binding.value!.tableId}`)
+  }
+
+  /** Whether a gate that the draft takes labels from is not known here yet. */
+  const isHungry = computed(() => (draft.value?.gate.inputs ?? []).some(({ source }) => source.kind === 'gate' && !feeding.value.some(({ gate }) => gate.name === source.gate)))
+
   async function send(): Promise<void> {
     const { gate, inputs } = draft.value!
     if (!isSame(gate, stored.value!.draft)) stored.value = await askWith(gateSchema, 'PUT', `/gates/${id}/draft`, { draft: gate, seen: stored.value!.draftVersion }, { keepalive: true })
@@ -106,7 +115,7 @@ export function useGateDraft(id: number) {
     })
   }
 
-  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, open, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
+  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, isHungry, open, feedAnew, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
 }
 
 export type GateDraft = ReturnType<typeof useGateDraft>

@@ -15,7 +15,7 @@ import { useShortcuts } from '../shared/useShortcuts'
 import { runTitle } from '../shared/words'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
-import NewScaleDialog from './NewScaleDialog.vue'
+import NewGateDialog from './NewGateDialog.vue'
 import RunShelf from './RunShelf.vue'
 import TableShelf from './TableShelf.vue'
 
@@ -30,7 +30,7 @@ const incoming = useIncoming()
 const desk = shallowRef<Desk | null>(null)
 const notices = useNotices()
 const trouble = ref('')
-const scaleOn = shallowRef<TableSummary | null>(null)
+const gateOn = shallowRef<TableSummary | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
@@ -99,7 +99,7 @@ function pick(event: Event): void {
       <div v-if="shelf === null || shelf === 'tables'" class="begin">
         <div v-if="!shelf">
           <h1>Cut figures into labels, and see who falls where</h1>
-          <p class="second">Bring a table, choose a column of numbers, and set the cuts on the values themselves.</p>
+          <p class="second">Bring a table, and say which of its values earn which label: by cuts on a column, or by rules.</p>
         </div>
         <span v-if="!shelf" class="space" />
         <input ref="picker" class="visually-hidden" type="file" multiple :accept="FILES" aria-label="Files to bring in" tabindex="-1" @change="pick">
@@ -109,12 +109,12 @@ function pick(event: Event): void {
 
       <div class="shelves">
         <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
-        <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @cut="scaleOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
+        <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @gate="gateOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
         <RunShelf v-if="shows('runs')" :runs="desk.runs" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
       </div>
     </template>
     <p v-else class="second" role="status">Laying out the desk …</p>
-    <NewScaleDialog v-if="scaleOn" :table-id="scaleOn.id" :taken="desk?.gates.map(({ name }) => name) ?? []" @close="scaleOn = null" />
+    <NewGateDialog v-if="gateOn" :table-id="gateOn.id" :taken="desk?.gates.map(({ name }) => name) ?? []" @close="gateOn = null" />
   </section>
 </template>
 

@@ -13,7 +13,7 @@ const emit = defineEmits<{ copy: [gate: GateSummary]; remove: [gate: GateSummary
 <template>
   <section id="gates" aria-labelledby="gates-title">
     <h2 id="gates-title">Gates <span class="figure">{{ gates.length }}</span></h2>
-    <p v-if="gates.length === 0" class="second empty">No gate yet. Choose “New scale” beside a table to cut one of its columns.</p>
+    <p v-if="gates.length === 0" class="second empty">No gate yet. Choose “New gate” beside a table to write its rules, or to cut one of its columns.</p>
     <div v-for="gate in gates" :key="gate.id" class="managed">
       <router-link class="item" :to="`/gates/${gate.id}`" :data-gate="gate.name">
       <span class="name">{{ gate.name }}</span>

@@ -22,6 +22,8 @@ const props = defineProps<{
   columns: Column[]
   /** The columns that the gate looks at; drawn beside the label. */
   looked?: number[]
+  /** Columns by their ids, and computed inputs by their names, that are pointed out: by the line that is drawn under their heads. */
+  lines?: [column: number | string, line: string][]
   /** Of the gate. */
   inputs: Input[]
   labels: LabelLook[]
@@ -124,6 +126,11 @@ function cellState(cell: Cell | undefined): string {
   return cell[1]?.trim() ? 'unreadable' : 'blank'
 }
 
+function lineOf(id: number | string): Record<string, string> | undefined {
+  const line = props.lines?.find(([column]) => column === id)?.[1]
+  return line === undefined ? undefined : { textDecoration: `underline ${line} var(--brass)`, textDecorationThickness: '2px', textUnderlineOffset: '3px' }
+}
+
 function nextOrder(column: number): void {
   const { order } = props
   if (order?.column !== column) emit('order', { column, direction: 'falling' })
@@ -145,13 +152,13 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
       <span role="columnheader" class="stuck">Label</span>
       <template v-for="(column, index) in ordered" :key="column.id">
         <span role="columnheader" :aria-sort="sortWord(column.id)" :class="{ right: isNumeric(column.type), looked: isLooked(column) }">
-          <button v-if="isLooked(column) && order !== undefined" class="plain-button" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
+          <button v-if="isLooked(column) && order !== undefined" class="plain-button" :style="lineOf(column.id)" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
             {{ orderSign(column.id) }} {{ withUnit(column.name, column.unit) }}
           </button>
           <span v-else class="name">{{ withUnit(column.name, column.unit) }}</span>
         </span>
         <template v-if="index === 0">
-          <span v-for="input in reckoned" :key="input.name" role="columnheader" class="looked" :class="{ right: input.type === 'number' }">{{ withUnit(input.name, input.unit) }}</span>
+          <span v-for="input in reckoned" :key="input.name" role="columnheader" class="looked" :class="{ right: input.type === 'number' }"><span :style="lineOf(input.name)">{{ withUnit(input.name, input.unit) }}</span></span>
         </template>
         <span v-if="index === front - 1" role="columnheader">Look at</span>
       </template>

@@ -25,11 +25,11 @@ const isShown = (tray: Tray) => trayName(tray) === trayName(props.tray)
 
 <style scoped>
 section { display: grid; gap: 5px; align-content: start; }
-.line { display: grid; grid-template-columns: auto 1fr auto 52px; gap: 8px; align-items: baseline; padding: 4px 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }
+.line { display: grid; grid-template-columns: auto 1fr auto 58px; gap: 8px; align-items: baseline; padding: 4px 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }
 .line:disabled { cursor: default; color: var(--second); }
 .line:not(:disabled):hover b { text-decoration: underline; }
 .line.shown { background: var(--tint); }
 .remark { font-size: 13px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .records { font-weight: 600; }
-.part { font-size: 12.5px; text-align: right; }
+.part { font-size: 12.5px; text-align: right; white-space: nowrap; }
 </style>

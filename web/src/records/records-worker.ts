@@ -31,6 +31,7 @@ const worker = {
   findings: () => session.findings(),
   fix: (sequence: number, at: number) => session.fix(sequence, at),
   spread: (input: string) => session.spread(input),
+  parts: (rule: number) => session.parts(rule),
   choices: (input: string) => session.choices(input),
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),
   list: (...asked: Parameters<Session['list']>) => session.list(...asked),

@@ -17,6 +17,7 @@ import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
+import { waysOf } from '@dime-gate/core/rule/edit-condition'
 import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
 import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
@@ -27,6 +28,7 @@ import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
+import { conditionWordsOf } from '../rules/sentence-words'
 import type { Order } from './order'
 
 /** Where a column is to be had. */
@@ -50,11 +52,19 @@ export interface DecidedGate {
   took: number
 }
 
+export interface ToldFinding {
+  severity: Severity
+  words: string
+  example: string
+  /** Places of the rules that it is about, the one that it is told of first. */
+  rules: number[]
+}
+
 /** Findings in words: the values of an example do not outlive the way from the worker to the page. */
 export interface ToldFindings {
   /** Of the gate that they are about. */
   sequence: number
-  told: { severity: Severity; words: string; example: string }[]
+  told: ToldFinding[]
   /** So many more of the same kinds. */
   more: number
 }
@@ -174,7 +184,7 @@ export class Session {
     const { findings, more } = findingsOf(lowered, today)
     const paths = lowered.rules.map(({ path }) => path)
     this.found = [...tableFindings(lowered, table, decisions, today), ...findings]
-    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths), example: exampleWords(finding) }))
+    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, conditionWordsOf(this.result!.ready.gate.inputs)), example: exampleWords(finding), rules: finding.rules }))
     return { sequence: this.decided, told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
   }
 
@@ -197,6 +207,12 @@ export class Session {
     const isMeasured = precision.kind === 'as measured'
     const places = !isMeasured ? precision.places : column && 'kind' in column && column.kind === 'number' ? finestPlaces(column) : FIGURE_PLACES
     return { histogram: histogram(vector), places }
+  }
+
+  /** Of a rule's condition, by the way of each of its parts, how many records it holds for. */
+  parts(rule: number): [way: string, records: number][] {
+    const condition = this.result?.ready.lowered.rules[rule]?.condition
+    return condition ? waysOf(condition).map((way) => [way.join('.'), countBits(this.result!.places({ kind: 'part', rule, way: [...way] }))]) : []
   }
 
   /** The values that an input has in the table; null where it has numbers, or none at all. */

@@ -30,8 +30,9 @@ type ResultSession = Pick<Remote<RecordsWorker>, 'open' | 'refresh' | 'decide' |
  * Counts that follow the gate while it changes. While one gate is being decided, later ones replace each other, so that
  * the counts are never more than one step behind; columns are fetched when they are first asked for.
  * @param asked null as long as there is nothing to ask
+ * @param anyColumn one to count the records by, for a gate that looks at nothing yet
  */
-export function useResult(session: ResultSession, asked: Ref<Asked | null>, addressOf: (column: number) => ColumnAddress) {
+export function useResult(session: ResultSession, asked: Ref<Asked | null>, addressOf: (column: number) => ColumnAddress, anyColumn: () => number | undefined = () => undefined) {
   const decided = shallowRef<DecidedGate | null>(null)
   const further = shallowRef<FurtherCounts | null>(null)
   /** What keeps the gate from deciding. */
@@ -78,7 +79,9 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
 
   /** @returns whether anything had to be fetched: what is asked may be something else by then */
   async function open(next: Asked): Promise<boolean> {
-    const missing = columnsAsked(next).filter((id) => !opened.has(id))
+    const needed = columnsAsked(next)
+    // Without any column there would be no record to decide.
+    const missing = (needed.length > 0 || opened.size > 0 ? needed : [anyColumn()].filter((id) => id !== undefined)).filter((id) => !opened.has(id))
     if (missing.length === 0) return false
     // What was counted of other columns says nothing of these.
     clear()

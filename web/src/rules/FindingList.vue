@@ -7,7 +7,7 @@ import { counted } from '../shared/format'
 
 /** @property fix looks for what mends a finding; null where no single step does */
 const props = defineProps<{ findings: ToldFindings | null; fix: (sequence: number, at: number) => Promise<ToldFix | null> }>()
-const emit = defineEmits<{ mend: [gate: Gate] }>()
+const emit = defineEmits<{ mend: [gate: Gate]; point: [rule: number] }>()
 const SEVERITY_WORDS = { error: 'error', warning: 'warning', note: 'note' } as const
 
 /** The finding that a way was looked for; the way is undefined while it is looked for. */
@@ -30,7 +30,7 @@ async function look(at: number): Promise<void> {
       <li v-for="(row, index) in findings?.told ?? []" :key="index">
         <span class="sign" :class="row.severity" role="img" :aria-label="SEVERITY_WORDS[row.severity]" />
         <div>
-          {{ row.words }}<span v-if="row.example" class="second example">{{ row.example }}</span>
+          <button v-if="row.rules.length" class="plain-button" type="button" @click="emit('point', row.rules[0]!)">{{ row.words }}</button><template v-else>{{ row.words }}</template><span v-if="row.example" class="second example">{{ row.example }}</span>
           <button v-if="chosen?.at !== index" type="button" class="plain-button link" :aria-label="`What would mend it: ${row.words}`" @click="look(index)">What would mend it?</button>
           <p v-else class="way" role="status">
             <template v-if="chosen.fix">{{ chosen.fix.words }} <v-btn size="small" @click="emit('mend', chosen.fix.gate)">Do it</v-btn></template>

@@ -5,10 +5,9 @@ import type { Filter, Listing, Reading } from '@dime-gate/contract/change'
 import type { Drawn } from '@dime-gate/contract/drawn'
 import { type Column, isComputed } from '@dime-gate/contract/table'
 import { membersOfSet } from '@dime-gate/contract/table-figures'
-import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import NewScaleDialog from '../desk/NewScaleDialog.vue'
+import NewGateDialog from '../desk/NewGateDialog.vue'
 import DrawnAside from '../drawn/DrawnAside.vue'
 import { groupListing } from '../drawn/group-listing'
 import RollUpDialog from '../drawn/RollUpDialog.vue'
@@ -48,7 +47,7 @@ const { table, profile, order, tick, trouble, load, edits, lookAnew } = useTable
 const { past, future, pending, isWaiting, unkept, quarrel } = edits
 const grid = ref<InstanceType<typeof TableGrid> | null>(null)
 const gateNames = shallowRef<string[]>([])
-const isCutting = ref(false)
+const isMaking = ref(false)
 const isAdding = ref(false)
 const setting = shallowRef<Column | null>(null)
 const focused = shallowRef<{ record: number; column: number | null } | null>(null)
@@ -65,7 +64,7 @@ const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
 
 useTitle(() => table.value?.name)
 const from = computed(() => (table.value?.rollUp ? 'groups of another table, kept as that is' : `from ${table.value?.fileName ?? ''}, ${moment(table.value?.importedAt ?? '')}`))
-useShortcuts({ n: cut, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), g: () => write(null), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
+useShortcuts({ n: makeGate, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), g: () => write(null), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
 onMounted(async () => {
   await load()
   gateNames.value = await ask(deskSchema, '/desk').then(({ gates }) => gates.map(({ name }) => name), () => [])
@@ -97,9 +96,8 @@ const widths = computed(() => columns.value.map((column, at) => choice.value.wid
   head: `${column.name}  `, isFigure: column.type !== 'text', least: column.type === 'date' ? 116 : 92, cells: sample.value.map((record) => listedWords(cells.get(record)?.[places.value[at]!], column)),
 }).pixels))
 
-const canCut = computed(() => table.value?.columns.some(({ type }) => isNumeric(type)) ?? false)
-function cut(): void {
-  if (canCut.value) isCutting.value = true
+function makeGate(): void {
+  isMaking.value = table.value !== null
 }
 
 function warnOfLoss(event: BeforeUnloadEvent): void {
@@ -241,7 +239,7 @@ function focus(record: number | null, column: number | null): void {
       <v-btn @click="write(null)">New figure<kbd>G</kbd></v-btn>
       <v-btn @click="isRollingUp = true">Roll up</v-btn>
       <TakeOut :path="`/tables/${table.id}/file`" :records="table.records" label="Take out" />
-      <v-btn class="primary" :disabled="!canCut" @click="cut">New scale<kbd>N</kbd></v-btn>
+      <v-btn class="primary" @click="makeGate">New gate<kbd>N</kbd></v-btn>
     </header>
     <div class="tools">
       <form role="search" @submit.prevent="find"><input ref="finder" v-model="sought" type="search" aria-label="Find in all columns" placeholder="Find in all columns" @search="find"><kbd>F</kbd></form>
@@ -277,7 +275,7 @@ function focus(record: number | null, column: number | null): void {
     <DrawnAside v-else-if="drawing" :key="drawing.column?.id ?? 0" :table="table" :column="drawing.column" :begun="drawing.begun" :record="focused?.record ?? null" :who="who" :change="edits.change" @close="leaveAside" @kept="figureKept" />
     <RecordAside v-else-if="showsRecord && focused" :table-id="table.id" :record="focused.record" :columns="table.columns" :cells="cells.get(focused.record)" :focused="focused.column" :tick="tick" @close="showsRecord = false" />
     <RollUpDialog v-if="isRollingUp" :table="table" @close="isRollingUp = false" />
-    <NewScaleDialog v-if="isCutting" :table-id="table.id" :taken="gateNames" @close="isCutting = false" />
+    <NewGateDialog v-if="isMaking" :table-id="table.id" :taken="gateNames" @close="isMaking = false" />
     <ColumnDialog v-if="setting || isAdding" :key="setting?.id ?? 0" :column="setting" @keep="keepColumn" @close="setting = null; isAdding = false" />
     <QuarrelDialog v-if="quarrel" :quarrel="quarrel" :columns="table.columns" @settle="edits.settle($event)" />
   </section>

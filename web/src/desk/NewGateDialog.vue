@@ -1,8 +1,9 @@
 <script setup lang="ts">
-/** Which column of a table to cut; a first scale is made from its values. */
+/** What a new gate on a table is to be: rules, still empty, or a scale on one of its columns, with first cuts made from the values. */
 import { API } from '@dime-gate/contract/api'
 import { gateSchema } from '@dime-gate/contract/gate'
 import { tableSchema, type Column, type Table } from '@dime-gate/contract/table'
+import { newRulesGate } from '@dime-gate/core/gate/edit-rules'
 import { givenNumber } from '@dime-gate/core/gate/scale-gate'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { computed, onMounted, ref, shallowRef } from 'vue'
@@ -29,6 +30,14 @@ onMounted(() => tell(async () => {
   table.value = await ask(tableSchema, `/tables/${props.tableId}`)
 }))
 
+async function makeRules(): Promise<void> {
+  await tell(async () => {
+    const draft = newRulesGate(freeName(`${table.value!.name} rules`, props.taken))
+    const gate = await askWith(gateSchema, 'POST', '/gates', { draft, binding: { tableId: props.tableId, inputs: {} } })
+    await router.push(`/gates/${gate.id}`)
+  })
+}
+
 async function make({ id, name, unit }: Column): Promise<void> {
   await tell(async () => {
     await session.open([{ id, kind: 'number', path: `${API}/tables/${props.tableId}/columns/${id}` }])
@@ -50,13 +59,17 @@ async function tell(work: () => Promise<void>): Promise<void> {
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="460" aria-label="New scale" @update:model-value="emit('close')">
+  <v-dialog :model-value="true" max-width="460" aria-label="New gate" @update:model-value="emit('close')">
     <v-card class="pa-5">
-      <h1>New scale<template v-if="table"> on {{ table.name }}</template></h1>
-      <p class="second mb-2">Which column of numbers should be cut into bands?</p>
+      <h1>New gate<template v-if="table"> on {{ table.name }}</template></h1>
       <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
-      <p v-if="table && columns.length === 0" class="notice">This table has no column of numbers. A scale cuts numbers; bring the table in again and choose “number” or “percent” for the column.</p>
-      <ul>
+      <button class="plain-button choice rules" type="button" :disabled="!table || isBusy" @click="makeRules">
+        <b>Rules</b>
+        <span class="second">conditions on any columns, in order</span>
+      </button>
+      <h2 v-if="columns.length > 0" class="pt-4 pb-1">or a scale, which cuts one column into bands</h2>
+      <p v-else-if="table" class="second pt-3">A scale needs a column of numbers, and this table has none.</p>
+      <ul v-if="columns.length > 0">
         <li v-for="column in columns" :key="column.id">
           <button class="plain-button choice" type="button" :disabled="isBusy" @click="make(column)">
             <b>{{ withUnit(column.name, column.unit) }}</b>
@@ -72,5 +85,6 @@ async function tell(work: () => Promise<void>): Promise<void> {
 <style scoped>
 ul { list-style: none; padding: 0; margin: 0; overflow: auto; border-top: 1px solid var(--hairline); }
 .choice { display: flex; justify-content: space-between; gap: 12px; width: 100%; padding: 8px 4px; border-bottom: 1px solid var(--hairline); }
+.rules { border-top: 1px solid var(--hairline); margin-top: 10px; }
 .choice:hover { background: var(--sheet); }
 </style>

@@ -1,0 +1,214 @@
+<script setup lang="ts">
+/** One rule of the course: its condition, what it gives, and what it takes; while it is open, all of it can be changed. */
+import type { Entry, Rule, RulesGate } from '@dime-gate/core/gate/document'
+import { labelGiven } from '@dime-gate/core/gate/edit-rules'
+import { isIdle } from '@dime-gate/core/gate/form'
+import { inputTypes, readCondition } from '@dime-gate/core/rule/read-condition'
+import { ALWAYS } from '@dime-gate/core/rule/condition'
+import { isEverything } from '@dime-gate/core/rule/edit-condition'
+import { problemWords } from '@dime-gate/core/expression/problem-words'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import ExpressionField from '../figure/ExpressionField.vue'
+import { count, share } from '../shared/format'
+import MarkCoin from '../shared/MarkCoin.vue'
+import { useConditionBench } from './condition-bench'
+import ConditionEditor from './ConditionEditor.vue'
+import ConditionWords from './ConditionWords.vue'
+import EntryField from './EntryField.vue'
+import { entryWords } from './rule-words'
+import { type OnTable, writtenCondition } from './subjects'
+
+const props = defineProps<{
+  gate: RulesGate
+  rule: Rule
+  at: number
+  /** Records; null before they are counted. */
+  caught: number | null
+  alone: number | null
+  records: number
+  isChosen: boolean
+  isOpen: boolean
+  isMoved: boolean
+  /** By way, how many records the parts of its condition hold for. */
+  parts: ReadonlyMap<string, number>
+  shownPart: string | null
+  /** A text that is no condition yet, as it was left. */
+  unfinished: string | null
+  /** What analysis says of it, in short. */
+  finding: string | null
+}>()
+const emit = defineEmits<{
+  choose: []
+  open: [way: string, part: string]
+  close: []
+  condition: [text: string, on: OnTable, step: string | null]
+  unfinished: [text: string | null]
+  give: [outcome: number, entry: Entry]
+  note: [text: string]
+  show: [what: 'alone' | 'only' | { way: number[] }]
+  grab: [event: PointerEvent]
+  next: []
+}>()
+
+const bench = useConditionBench()
+const editor = useTemplateRef('editor')
+const labelField = useTemplateRef<InstanceType<typeof EntryField>[]>('labelField')
+const isTyped = ref(false)
+const text = ref('')
+
+const read = computed(() => readCondition(props.rule.condition, inputTypes(props.gate.inputs)))
+const condition = computed(() => ('condition' in read.value ? read.value.condition : ALWAYS))
+const trouble = computed(() => ('problem' in read.value ? problemWords(read.value.problem) : ''))
+const isUnwritten = computed(() => props.rule.condition.trim() === '')
+const label = computed(() => labelGiven(props.rule.entries))
+const look = computed(() => props.gate.outcomes[0]!.labels.find(({ value }) => value === label.value))
+const others = computed(() => props.rule.entries.slice(1).map(entryWords).filter((words) => words !== ''))
+const given = (outcome: number) => props.gate.rules.flatMap(({ entries }) => { const entry = entries[outcome]; return entry && 'is' in entry ? [entry.is] : [] })
+const names = computed(() => bench.subjects.value.map(({ name, detail }) => ({ name, detail })))
+const typedTrouble = computed(() => {
+  const written = writtenCondition(bench.on.value, text.value, bench.subjects.value)
+  return 'trouble' in written ? written.trouble : null
+})
+
+watch(() => props.isOpen, (isOpen) => {
+  if (!isOpen) {
+    if (isTyped.value) emit('unfinished', typedTrouble.value ? text.value : null)
+    return
+  }
+  isTyped.value = props.unfinished !== null || trouble.value !== ''
+  text.value = props.unfinished ?? props.rule.condition
+}, { immediate: true })
+// Undone, or changed by the other view, it is what it is now.
+watch(() => props.rule.condition, (now) => {
+  if (isTyped.value && typedTrouble.value === null && canonical(text.value) !== now) text.value = now
+})
+watch(text, (now) => {
+  if (!props.isOpen || !isTyped.value) return
+  const written = writtenCondition(bench.on.value, now, bench.subjects.value)
+  if (!('trouble' in written) && written.text !== props.rule.condition) emit('condition', written.text, written, `typing rule ${props.at}`)
+})
+
+function canonical(of: string): string {
+  const written = writtenCondition(bench.on.value, of, bench.subjects.value)
+  return 'trouble' in written ? of : written.text
+}
+
+/** The two views of the condition. */
+async function view(typed: boolean): Promise<void> {
+  if (isTyped.value && !typed) emit('unfinished', null)
+  isTyped.value = typed
+  text.value = props.rule.condition
+  await nextTick()
+  if (typed) document.querySelector<HTMLElement>(`[data-rule="${props.at}"] .cm-content`)?.focus()
+}
+
+function point(event: MouseEvent): void {
+  const target = event.target as HTMLElement
+  const test = target.closest<HTMLElement>('[data-way]')
+  const part = target.closest<HTMLElement>('[data-part]')?.dataset.part ?? 'subject'
+  if (test) emit('open', test.dataset.way!, part)
+  else emit('choose')
+}
+
+/** Enter goes on from the condition to the label, and from there to the next rule. */
+function enter(event: KeyboardEvent): void {
+  if (event.key !== 'Enter' || event.defaultPrevented) return
+  const isInLabel = (event.target as HTMLElement).closest('[data-gives]') !== null
+  event.preventDefault()
+  event.stopPropagation()
+  if (isInLabel) emit('next')
+  else labelField.value?.[0]?.focus()
+}
+
+async function give(outcome: number, entry: Entry): Promise<void> {
+  emit('give', outcome, entry)
+  await nextTick()
+}
+
+defineExpose({
+  focus: (way: string, part: string) => editor.value?.focus(way, part),
+  focusLabel: () => labelField.value?.[0]?.focus(),
+})
+</script>
+
+<template>
+  <li class="rule" :class="{ chosen: isChosen, open: isOpen, idle: isIdle(rule), moved: isMoved }" :data-rule="at" @keydown="enter">
+    <button class="plain-button number figure" type="button" :aria-label="`Rule ${at + 1}. Drag to move it, or hold Alt and press an arrow`" @pointerdown="emit('grab', $event)" @click="emit('choose')">{{ at + 1 }}</button>
+    <div v-if="!isOpen" class="takes" @click="point">
+      <span v-if="unfinished !== null" class="trouble">not finished: <code>{{ unfinished }}</code></span>
+      <span v-else-if="trouble" class="trouble">{{ trouble }}</span>
+      <span v-else-if="isUnwritten" class="second">no condition yet: takes nothing</span>
+      <ConditionWords v-else :condition="condition" />
+      <span v-if="rule.isOff" class="off">switched off</span>
+      <span v-if="rule.note" class="second note">{{ rule.note }}</span>
+      <span v-if="finding" class="second note"><span class="sign" />{{ finding }}</span>
+    </div>
+    <div v-else class="takes editing">
+      <template v-if="isTyped">
+        <ExpressionField v-model="text" :label="`Condition of rule ${at + 1}`" :names="names" :trouble="typedTrouble" />
+        <p v-if="typedTrouble && text.trim() !== ''" class="trouble" role="alert">{{ typedTrouble.words }}</p>
+      </template>
+      <ConditionEditor v-else ref="editor" :condition="isEverything(condition) ? ALWAYS : condition" :alone="parts" :shown="shownPart" @change="(next, on) => emit('condition', next, on, null)" @show="emit('show', { way: $event })" />
+      <div class="foot">
+        <input class="remark" :value="rule.note" placeholder="A remark for colleagues" :aria-label="`Remark on rule ${at + 1}`" maxlength="500" @change="emit('note', ($event.target as HTMLInputElement).value.trim())" @keydown.enter.prevent.stop="($event.target as HTMLInputElement).blur()">
+        <button class="plain-button way" type="button" @click="view(!isTyped)">{{ isTyped ? 'As sentences' : 'As an expression' }}</button>
+        <slot name="acts" />
+        <button class="plain-button way" type="button" @click="emit('close')">Done<kbd>Esc</kbd></button>
+      </div>
+    </div>
+    <div class="gives" data-gives>
+      <template v-if="isOpen">
+        <span v-for="(outcome, place) in gate.outcomes" :key="outcome.name" class="given">
+          <span v-if="place > 0" class="second of">{{ outcome.name }}</span>
+          <EntryField ref="labelField" :entry="rule.entries[place] ?? null" :outcome="outcome" :given="given(place)" :label="place === 0 ? `Label of rule ${at + 1}` : `${outcome.name} of rule ${at + 1}`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="give(place, $event)" />
+        </span>
+      </template>
+      <button v-else class="plain-button shown" type="button" :aria-label="`Change what rule ${at + 1} gives`" @click="emit('open', '', 'label')">
+        <MarkCoin v-if="look" :mark="look.mark" :colour="look.colour" /><b v-if="label !== null" class="label">{{ label === '' ? 'no value' : label }}</b><span v-else class="second">{{ rule.entries[0] ? entryWords(rule.entries[0]) : 'no label yet' }}</span>
+        <span v-if="others.length" class="second others">{{ others.join(' · ') }}</span>
+      </button>
+    </div>
+    <div class="counts">
+      <button class="plain-button caught figure" type="button" data-cell="count" :aria-label="`${caught === null ? '…' : count(caught)} records taken by rule ${at + 1}. Show them`" @click="emit('choose')">{{ caught === null ? '…' : count(caught) }}</button>
+      <button class="plain-button second alone" type="button" :disabled="!alone" :title="caught === null ? '' : `${share(caught, records)} of all in order`" @click="emit('show', 'alone')">{{ alone === null ? '' : alone === caught ? 'alone the same' : `alone ${count(alone)}` }}</button>
+      <button v-if="isOpen" class="plain-button second alone" type="button" @click="emit('show', 'only')">no other would</button>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.rule { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) 88px; gap: 0 12px; align-items: center; min-height: var(--row, 52px); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); }
+.number { height: 26px; text-align: right; color: var(--second); cursor: grab; touch-action: none; border-radius: 3px; }
+.number:hover { color: var(--ink); }
+.takes { min-width: 0; line-height: 1.45; overflow-wrap: anywhere; cursor: pointer; }
+.takes:not(.editing):hover { text-decoration-line: none; background: linear-gradient(90deg, color-mix(in srgb, var(--tint) 55%, transparent), transparent); }
+.note { display: block; font-size: 12.5px; line-height: 1.35; }
+.sign { display: inline-block; width: 7px; height: 7px; margin-right: 6px; rotate: 45deg; background: var(--brass); }
+.off { display: inline-block; font-size: 12px; padding: 0 6px; margin-left: 6px; border: 1px solid var(--hairline); border-radius: 8px; color: var(--second); }
+.editing { cursor: default; display: grid; gap: 4px; padding: 4px 0; }
+.foot { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 14px; padding: 2px 4px 0; }
+.remark { flex: 1; min-width: 120px; height: 26px; padding: 0 3px; font: inherit; font-size: 13px; color: var(--ink); background: none; border: 0; border-bottom: 1px solid var(--hairline); }
+.remark::placeholder { color: var(--second); opacity: 1; }
+.way { min-height: 26px; color: var(--pine); font-weight: 600; font-size: 13px; }
+.way kbd { margin-left: 5px; }
+.gives { display: grid; gap: 3px; min-width: 0; }
+.given { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 6px; min-width: 0; }
+.of { font-size: 12.5px; }
+.shown { display: flex; flex-wrap: wrap; align-items: center; gap: 1px 7px; min-height: 28px; max-width: 100%; }
+.label { font-weight: 600; overflow-wrap: anywhere; }
+.others { flex-basis: 100%; font-size: 12.5px; }
+.counts { display: grid; justify-items: end; line-height: 1.25; }
+.caught { font-size: 17px; font-weight: 600; min-height: 24px; }
+.caught:hover, .alone:not(:disabled):hover { text-decoration: underline; }
+.alone { font-size: 12.5px; min-height: 18px; white-space: nowrap; }
+.alone:disabled { cursor: default; }
+.chosen { background: linear-gradient(90deg, var(--tint), color-mix(in srgb, var(--tint) 30%, transparent)); }
+.open { align-items: start; padding-top: 8px; }
+.idle:not(.open) .takes, .idle:not(.open) .label, .idle:not(.open) .caught { color: var(--second); }
+.moved { box-shadow: inset 0 0 0 1.5px var(--brass); background: var(--tint); }
+@media (max-width: 760px) {
+  .rule { grid-template-columns: 22px minmax(0, 1fr) auto; gap: 2px 8px; padding: 8px 4px 8px 0; }
+  .gives { grid-column: 2; grid-row: 2; }
+  .counts { grid-column: 3; grid-row: 1 / span 2; }
+}
+</style>

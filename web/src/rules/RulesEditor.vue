@@ -1,0 +1,387 @@
+<script setup lang="ts">
+/** Rules in order, to be edited on the records themselves: the course with its stream, and beside it what is found, tried, given and looked at. */
+import type { BoundInputs } from '@dime-gate/contract/binding'
+import type { GateSummary } from '@dime-gate/contract/gate'
+import type { Table } from '@dime-gate/contract/table'
+import { addRule, copyRule, dropOtherwise, editRule, giveEntry, labelGiven, moveRule, removeRule, reorderRules, switchRule } from '@dime-gate/core/gate/edit-rules'
+import type { Entry, RulesGate } from '@dime-gate/core/gate/document'
+import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
+import type { Tray } from '@dime-gate/core/result/tray'
+import { inputTypes, readCondition } from '@dime-gate/core/rule/read-condition'
+import { testsOf } from '@dime-gate/core/rule/condition'
+import type { Remote } from 'comlink'
+import { computed, nextTick, onBeforeUnmount, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { RecordsWorker } from '../records/records-worker'
+import type { ToldFindings } from '../records/session'
+import { count, share } from '../shared/format'
+import MarkCoin from '../shared/MarkCoin.vue'
+import { useShortcuts } from '../shared/useShortcuts'
+import { linesFor, type LineStyle, provideConditionBench } from './condition-bench'
+import { orderByBreadth, type Placed, stopsOf } from './course'
+import EntryField from './EntryField.vue'
+import { entryWords } from './rule-words'
+import RuleRow from './RuleRow.vue'
+import StreamView from './StreamView.vue'
+import { type OnTable, subjectsOf, withoutUnused } from './subjects'
+
+const props = defineProps<{
+  gate: RulesGate
+  inputs: BoundInputs
+  table: Table
+  /** That are bound to the table and have a version. */
+  gates: Pick<GateSummary, 'name'>[]
+  counts: Counts | null
+  further: FurtherCounts | null
+  findings: ToldFindings | null
+  session: Remote<RecordsWorker>
+  /** Changes whenever the worker has decided anew. */
+  tick: number
+  /** Where a record that is tried falls. */
+  coin: Placed['at'] | null
+}>()
+const emit = defineEmits<{
+  /** @param step what belongs to one drag, or one run of keys, is undone at once */
+  change: [gate: RulesGate, inputs: BoundInputs, step: string | null]
+  changed: []
+  /** Inputs that are pointed out, each by its line. */
+  lines: [lines: ReadonlyMap<string, LineStyle>]
+}>()
+const tray = defineModel<Tray>('tray', { required: true })
+
+const list = useTemplateRef<HTMLElement>('list')
+const rows = useTemplateRef<InstanceType<typeof RuleRow>[]>('rows')
+const restField = useTemplateRef<InstanceType<typeof EntryField>[]>('restField')
+const open = ref<number | 'rest' | null>(null)
+const grabbed = ref<number | null>(null)
+/** By rule, texts that are no conditions yet. */
+const unfinished = reactive(new Map<number, string>())
+const parts = shallowRef<ReadonlyMap<string, number>>(new Map())
+
+const chosen = computed((): Placed['at'] | null => {
+  const { value: shown } = tray
+  if (shown.kind === 'rule' || shown.kind === 'alone' || shown.kind === 'only' || shown.kind === 'part') return shown.rule
+  if (shown.kind === 'otherwise' || shown.kind === 'unplaced') return 'rest'
+  return shown.kind === 'held' || shown.kind === 'contested' ? shown.kind : null
+})
+const shownPart = computed(() => (tray.value.kind === 'part' ? tray.value.way.join('.') : null))
+const stops = computed(() => (props.counts && props.counts.caught.length === props.gate.rules.length ? stopsOf(props.counts, props.gate.hitPolicy) : []))
+const colours = computed(() => {
+  const looks = new Map(props.gate.outcomes[0]!.labels.map(({ value, colour }) => [value, colour]))
+  const of = (entries: readonly Entry[]) => looks.get(labelGiven(entries) ?? '')
+  const all = new Map<Placed['at'], string>()
+  props.gate.rules.forEach(({ entries }, at) => of(entries) && all.set(at, of(entries)!))
+  const rest = props.gate.otherwise && of(props.gate.otherwise)
+  if (rest) all.set('rest', rest)
+  return all
+})
+const on = computed((): OnTable => ({ gate: props.gate, inputs: props.inputs }))
+const subjects = computed(() => subjectsOf(on.value, props.table, props.gates))
+/** What the chosen rule looks at. */
+const lines = computed(() => {
+  const rule = typeof chosen.value === 'number' ? props.gate.rules[chosen.value] : undefined
+  const read = rule && readCondition(rule.condition, inputTypes(props.gate.inputs))
+  return linesFor(read && 'condition' in read ? testsOf(read.condition).flatMap(({ inputs }) => inputs) : [])
+})
+watch(lines, (now) => emit('lines', now), { immediate: true })
+provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), lines })
+
+const findingOf = (rule: number) => props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
+const heldBy = computed(() => (props.counts?.inputs ?? []).filter(({ blank, unreadable }) => blank + unreadable > 0).map(({ input }) => input))
+
+// What parts hold for is asked for the open rule alone.
+watch([open, () => props.tick], async () => {
+  const at = open.value
+  if (typeof at !== 'number') return void (parts.value = new Map())
+  const found = new Map(await props.session.parts(at))
+  if (open.value === at) parts.value = found
+})
+watch(() => props.gate.rules.length, (now) => {
+  if (typeof open.value === 'number' && open.value >= now) open.value = null
+})
+
+/** Where the stops stand: rows are as tall as what they say. */
+const places = shallowRef<{ top: number; height: number }[]>([])
+const width = ref(122)
+function measure(): void {
+  const all = [...(list.value?.querySelectorAll<HTMLElement>('[data-stop]') ?? [])]
+  places.value = all.map((row) => ({ top: row.offsetTop, height: row.offsetHeight }))
+  width.value = (list.value?.offsetWidth ?? 900) < 620 ? 62 : 122
+}
+const placed = computed((): Placed[] => (places.value.length === stops.value.length ? stops.value.map((stop, at) => ({ ...stop, ...places.value[at]! })) : []))
+let observer: ResizeObserver | undefined
+onMounted(() => {
+  observer = new ResizeObserver(measure)
+  watch([list, () => props.gate.rules.length, () => stops.value.length, open], () => void nextTick(() => {
+    observer!.disconnect()
+    if (!list.value) return
+    observer!.observe(list.value)
+    list.value.querySelectorAll('[data-stop]').forEach((row) => observer!.observe(row))
+  }), { immediate: true })
+})
+onBeforeUnmount(() => observer?.disconnect())
+
+function change(gate: RulesGate, step: string | null = null, inputs: BoundInputs = props.inputs): void {
+  const left = withoutUnused({ gate, inputs })
+  emit('change', left.gate, left.inputs, step)
+}
+
+const show = (next: Tray) => (tray.value = next)
+function choose(at: Placed['at']): void {
+  const own: Tray = typeof at === 'number' ? { kind: 'rule', rule: at } : at === 'rest' ? { kind: props.gate.otherwise ? 'otherwise' : 'unplaced' } : { kind: at }
+  if (chosen.value === at && tray.value.kind === own.kind && open.value === null) show({ kind: 'all' })
+  else show(own)
+}
+
+async function openRule(at: number, way = '', part = 'subject'): Promise<void> {
+  open.value = at
+  if (chosen.value !== at) show({ kind: 'rule', rule: at })
+  await nextTick()
+  if (part === 'label') rowAt(at)?.focusLabel()
+  else rowAt(at)?.focus(way, part)
+}
+const rowAt = (at: number) => rows.value?.find((row) => row.$props.at === at)
+
+async function add(at = typeof chosen.value === 'number' ? chosen.value + 1 : props.gate.rules.length): Promise<void> {
+  move(unfinished, (rule) => (rule >= at ? rule + 1 : rule))
+  change(addRule(props.gate, at, ''))
+  await nextTick()
+  await openRule(at)
+}
+
+function close(): void {
+  const at = open.value
+  open.value = null
+  emit('changed')
+  void nextTick(() => focusRow(at))
+}
+
+function focusRow(at: Placed['at'] | null): void {
+  if (at === null) return
+  list.value?.querySelector<HTMLElement>(`[data-rule="${at}"] .number, [data-rule="${at}"] button`)?.focus()
+}
+
+/** From a label to the next rule, and from the last one to a new one. */
+async function next(at: number): Promise<void> {
+  if (at + 1 < props.gate.rules.length) await openRule(at + 1)
+  else await add(at + 1)
+}
+
+/** Texts that are not finished go along with their rules. */
+function move(all: Map<number, string>, to: (rule: number) => number | null): void {
+  const before = [...all]
+  all.clear()
+  for (const [rule, text] of before) {
+    const place = to(rule)
+    if (place !== null) all.set(place, text)
+  }
+}
+
+function moveTo(from: number, to: number, step: string | null = null): number {
+  const place = Math.min(Math.max(0, to), props.gate.rules.length - 1)
+  if (place === from) return from
+  const left = (rule: number) => (rule === from ? place : rule - (rule > from ? 1 : 0) + (rule - (rule > from ? 1 : 0) >= place ? 1 : 0))
+  move(unfinished, left)
+  change(moveRule(props.gate, from, place), step)
+  if (typeof open.value === 'number') open.value = left(open.value)
+  show({ kind: 'rule', rule: place })
+  return place
+}
+
+function remove(at: number): void {
+  move(unfinished, (rule) => (rule === at ? null : rule > at ? rule - 1 : rule))
+  open.value = null
+  change(removeRule(props.gate, at))
+  const left = props.gate.rules.length - 2
+  if (left < 0) show({ kind: 'all' })
+  else show({ kind: 'rule', rule: Math.min(at, left) })
+  void nextTick(() => focusRow(left < 0 ? 'rest' : Math.min(at, left)))
+}
+
+function copy(at: number): void {
+  change(copyRule(props.gate, at))
+  show({ kind: 'rule', rule: at + 1 })
+}
+
+const sort = (first: 'broad' | 'narrow') => change(reorderRules(props.gate, orderByBreadth(props.further!, first)))
+
+/** A rule is carried by its number; the stream moves along. */
+function grab(event: PointerEvent, at: number): void {
+  if (event.button !== 0) return
+  let from = at
+  const start = event.clientY
+  const over = (moved: PointerEvent) => {
+    if (grabbed.value === null && Math.abs(moved.clientY - start) < 5) return
+    grabbed.value = from
+    const middles = [...(list.value?.querySelectorAll<HTMLElement>('li.rule') ?? [])].map((row) => row.getBoundingClientRect()).map(({ top, height }) => top + height / 2)
+    const to = middles.filter((middle, index) => index !== from && middle < moved.clientY).length
+    if (to !== from) grabbed.value = from = moveTo(from, to, 'carry a rule')
+  }
+  const up = () => {
+    window.removeEventListener('pointermove', over)
+    window.removeEventListener('pointerup', up)
+    if (grabbed.value !== null) emit('changed')
+    grabbed.value = null
+  }
+  window.addEventListener('pointermove', over)
+  window.addEventListener('pointerup', up)
+}
+
+function key(event: KeyboardEvent): void {
+  if (event.key === 'Escape' && open.value !== null) close()
+  else if (event.defaultPrevented || isTyping(event.target) || event.ctrlKey || event.metaKey) return
+  else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    const by = event.key === 'ArrowDown' ? 1 : -1
+    const order: Placed['at'][] = ['held', ...props.gate.rules.keys(), 'rest']
+    const at = chosen.value === null ? 0 : order.indexOf(chosen.value)
+    if (event.altKey && typeof chosen.value === 'number') void nextTick(() => focusRow(moveTo(chosen.value as number, (chosen.value as number) + by, 'move a rule')))
+    else {
+      const to = order[Math.min(Math.max(0, at + by), order.length - 1)]!
+      choose(to)
+      focusRow(to)
+    }
+  } else if (event.key === 'Enter' && typeof chosen.value === 'number' && !(event.target instanceof HTMLButtonElement && !event.target.classList.contains('number'))) void openRule(chosen.value)
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || target.tagName === 'INPUT')
+}
+
+const withChosen = (act: (at: number) => void) => () => { if (typeof chosen.value === 'number') act(chosen.value) }
+useShortcuts({
+  n: () => void add(), y: withChosen(copy), x: withChosen((at) => change(switchRule(props.gate, at))), Delete: withChosen(remove),
+  e: withChosen((at) => void openRule(at)), o: () => void openRest(),
+})
+
+async function openRest(): Promise<void> {
+  open.value = 'rest'
+  await nextTick()
+  const field = restField.value
+  ;(Array.isArray(field) ? field[0] : field)?.focus()
+}
+
+const restEntries = computed(() => props.gate.otherwise ?? [])
+const restLook = computed(() => props.gate.outcomes[0]!.labels.find(({ value }) => value === labelGiven(restEntries.value)))
+function giveRest(outcome: number, entry: Entry): void {
+  change(giveEntry(props.gate, null, outcome, entry))
+}
+
+defineExpose({ openRule, add })
+</script>
+
+<template>
+  <div class="editor">
+    <div class="side-by-side">
+      <div class="facts second">
+        <slot name="inputs" />
+        <span class="space" />
+        <v-menu v-if="gate.rules.length > 1">
+          <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button act" type="button">Order</button></template>
+          <v-list density="compact">
+            <v-list-item title="Broad rules first, narrow ones last" subtitle="by what each would take alone" :disabled="!further" @click="sort('broad')" />
+            <v-list-item title="Narrow rules first, broad ones last" subtitle="so that exceptions come before what is usual" :disabled="!further" @click="sort('narrow')" />
+          </v-list>
+        </v-menu>
+        <button class="plain-button act" type="button" @click="add()">Add a rule<kbd>N</kbd></button>
+      </div>
+      <slot name="above" />
+      <div class="course" role="region" aria-label="Rules in order" tabindex="-1" @keydown="key">
+        <ol v-if="gate.rules.length > 0" ref="list" :style="{ paddingLeft: `${width + 8}px` }">
+          <StreamView v-if="placed.length" :stops="placed" :records="counts!.records" :colours="colours" :chosen="chosen" :coin="coin" :width="width" />
+          <li class="end held" :class="{ chosen: chosen === 'held' }" data-stop data-rule="held">
+            <span />
+            <button class="plain-button takes" type="button" @click="choose('held')"><template v-if="counts && counts.held > 0">Held until <b>{{ heldBy.join(' or ') || 'more' }}</b> is known</template><span v-else class="second">Nothing is held</span></button>
+            <span class="second">held</span>
+            <button class="plain-button caught figure" type="button" data-cell="count" :disabled="!counts?.held" :aria-label="`${counts ? count(counts.held) : '…'} records held. Show them`" @click="choose('held')">{{ counts ? count(counts.held) : '…' }}</button>
+          </li>
+          <li v-if="counts && counts.contested > 0" class="end held" :class="{ chosen: chosen === 'contested' }" data-stop data-rule="contested">
+            <span />
+            <span class="takes">Rules that give different labels are true</span>
+            <span class="second">contested</span>
+            <button class="plain-button caught figure" type="button" @click="choose('contested')">{{ count(counts.contested) }}</button>
+          </li>
+          <RuleRow
+            v-for="(rule, at) in gate.rules" :key="at" ref="rows" data-stop :gate="gate" :rule="rule" :at="at"
+            :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
+            :is-chosen="chosen === at" :is-open="open === at" :is-moved="grabbed === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
+            @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
+            @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"
+            @unfinished="$event === null ? unfinished.delete(at) : unfinished.set(at, $event)"
+            @give="(outcome, entry) => change(giveEntry(gate, at, outcome, entry))" @note="change(editRule(gate, at, { note: $event }))"
+            @show="show(typeof $event === 'string' ? { kind: $event, rule: at } : { kind: 'part', rule: at, way: $event.way })" @grab="grab($event, at)"
+          >
+            <template #acts>
+              <button class="plain-button way" type="button" @click="copy(at)">Copy<kbd>Y</kbd></button>
+              <button class="plain-button way" type="button" @click="change(switchRule(gate, at))">{{ rule.isOff ? 'Switch on' : 'Switch off' }}<kbd>X</kbd></button>
+              <button class="plain-button way" type="button" @click="remove(at)">Remove</button>
+            </template>
+          </RuleRow>
+          <li class="end rest" :class="{ chosen: chosen === 'rest' }" data-stop data-rule="rest">
+            <span />
+            <button class="plain-button takes" type="button" @click="choose('rest')"><b>{{ gate.otherwise ? 'Otherwise' : 'What no rule takes' }}</b><span v-if="!gate.otherwise" class="second note">gets no label; say what it gets, or leave it so</span></button>
+            <div class="gives">
+              <template v-if="open === 'rest'">
+                <span v-for="(outcome, place) in gate.outcomes" :key="outcome.name" class="given"><span v-if="place > 0" class="second of">{{ outcome.name }}</span><EntryField ref="restField" :entry="restEntries[place] ?? null" :outcome="outcome" :given="[]" :label="place === 0 ? 'Label of otherwise' : `${outcome.name} of otherwise`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="giveRest(place, $event)" /></span>
+                <button v-if="gate.otherwise" class="plain-button way" type="button" @click="change(dropOtherwise(gate)); close()">No label</button>
+              </template>
+              <button v-else class="plain-button shown" type="button" aria-label="Change what otherwise gives" @click="openRest"><MarkCoin v-if="restLook" :mark="restLook.mark" :colour="restLook.colour" /><b v-if="gate.otherwise">{{ entryWords(restEntries[0]) || 'no value' }}</b><span v-else class="second asked">unplaced<kbd>O</kbd></span><span v-if="restEntries.length > 1" class="second others">{{ restEntries.slice(1).map(entryWords).filter((words) => words !== '').join(' · ') }}</span></button>
+            </div>
+            <span class="counts"><button class="plain-button caught figure" type="button" data-cell="count" :aria-label="`${counts ? count(counts.otherwise + counts.unplaced) : '…'} records that no rule takes. Show them`" @click="choose('rest')">{{ counts ? count(counts.otherwise + counts.unplaced) : '…' }}</button><span v-if="counts" class="second part">{{ share(counts.otherwise + counts.unplaced, counts.records) }}</span></span>
+          </li>
+        </ol>
+        <div v-else class="first">
+          <p><b>No rule yet.</b> Every record flows past: <span class="figure">{{ count(counts?.records ?? table.records) }}</span> {{ (counts?.records ?? table.records) === 1 ? 'record gets' : 'records get' }} no label.</p>
+          <p class="second">A rule says which records it takes, as in <i>Decay at least 40 %</i>, and what label they get. The first rule that holds decides.</p>
+          <v-btn class="primary" @click="add(0)">Add the first rule<kbd>N</kbd></v-btn>
+        </div>
+      </div>
+    </div>
+    <aside aria-label="Beside the rules"><slot name="beside" /></aside>
+  </div>
+</template>
+
+<script lang="ts">
+const NO_PARTS: ReadonlyMap<string, number> = new Map()
+</script>
+
+<style scoped>
+.editor { display: grid; grid-template-columns: minmax(0, 1fr) 318px; grid-template-rows: minmax(0, auto); min-height: 0; }
+.side-by-side { display: grid; grid-template-rows: auto auto minmax(0, 1fr); padding: 0 0 0 20px; min-width: 0; min-height: 0; }
+.facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 18px; min-height: 30px; padding-right: 16px; }
+.space { flex: 1; }
+.act { color: var(--pine); font-weight: 600; min-height: 26px; }
+.course { overflow: auto; min-height: 0; grid-row: 3; padding-right: 12px; }
+ol { position: relative; list-style: none; margin: 0; padding: 0 0 8px; }
+.end { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) 88px; gap: 0 12px; align-items: center; min-height: 34px; padding: 3px 8px 3px 0; border-bottom: 1px solid var(--hairline); }
+.rest { min-height: 48px; border-bottom: 0; }
+.takes { min-width: 0; overflow-wrap: anywhere; min-height: 26px; }
+.note { display: block; font-size: 12.5px; }
+.counts { display: grid; justify-items: end; line-height: 1.25; }
+.caught { justify-self: end; font-size: 17px; font-weight: 600; min-height: 24px; }
+.caught:disabled { color: var(--second); cursor: default; }
+.part { font-size: 12.5px; }
+.gives { display: grid; gap: 3px; min-width: 0; }
+.given { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 6px; }
+.shown { display: flex; flex-wrap: wrap; align-items: center; gap: 1px 7px; min-height: 28px; }
+.others { flex-basis: 100%; font-size: 12.5px; }
+.asked { border-bottom: 1.5px dotted currentColor; }
+.way { min-height: 26px; color: var(--pine); font-weight: 600; font-size: 13px; text-align: left; }
+.way kbd { margin-left: 5px; }
+.chosen { background: linear-gradient(90deg, var(--tint), color-mix(in srgb, var(--tint) 30%, transparent)); }
+.first { display: grid; gap: 10px; justify-items: start; align-content: center; padding: 34px 0; max-width: 520px; }
+/* What stands beside the course does not make it taller. */
+aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height: 100%; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
+@media (max-width: 980px) {
+  .editor { grid-template-columns: minmax(0, 1fr); height: auto; }
+  .course { max-height: none; }
+  aside { border-left: 0; padding-left: 20px; height: auto; }
+}
+@media (max-width: 760px) {
+  .side-by-side { padding-left: 8px; }
+  .end { grid-template-columns: 22px minmax(0, 1fr) auto; gap: 2px 8px; }
+  .end > .second, .rest .gives { grid-column: 2; grid-row: 2; }
+  .end > .caught, .end > .counts { grid-column: 3; grid-row: 1; }
+}
+</style>
