@@ -16,6 +16,8 @@ export interface DimeGate {
   browser: Browser
   page: Page
   address: string
+  /** Of its database, for whoever wants to ask that itself. */
+  databaseUrl: string
   /** A folder for files to bring in and to take away. */
   folder: string
   /** Writes a file and gives its path. */
@@ -55,6 +57,7 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
     browser,
     page: await newPage('/'),
     address,
+    databaseUrl: database.url,
     folder,
     newPage,
     async file(name, content) {

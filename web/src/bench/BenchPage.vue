@@ -63,8 +63,10 @@ const gate = computed(() => bench.draft?.gate ?? null)
 const rules = computed(() => (gate.value?.form === 'rules' ? gate.value : null))
 /** The editor of scales works on numbers. */
 const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.value : null))
-const asked = computed((): Asked | null => {
-  if (!bench.draft || !table.value || asOf.value === null || bench.isHungry) return null
+const asked = computed((before?: Asked | null): Asked | null => {
+  if (!bench.draft || !table.value || asOf.value === null) return null
+  // Until what a new label comes from is here, what was asked before stands.
+  if (bench.unfed.length > 0) return before ?? null
   const { gate } = bench.draft
   // Whoever is in a set of the table by now stands for it.
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
@@ -114,8 +116,8 @@ watch(asOf, (_, before) => {
   if (before !== null && table.value?.columns.some((column) => isComputed(column) && asked.value && columnsAsked(asked.value).includes(column.id))) void refresh()
 })
 
-watch(() => bench.isHungry, (isHungry) => {
-  if (isHungry && table.value) bench.feedAnew().catch((error: unknown) => notices.warn(messageOf(error)))
+watch(() => bench.unfed.join('\n'), (unfed) => {
+  if (unfed !== '' && table.value) bench.feedAnew().catch((error: unknown) => notices.warn(messageOf(error)))
 })
 
 /** The values that the cuts are on: they change with the inputs, not with the cuts. */

@@ -47,8 +47,8 @@ export function useGateDraft(id: number) {
     feeding.value = await ask(z.array(feedingGateSchema), `/gates/${id}/feeding/${binding.value!.tableId}`)
   }
 
-  /** Whether a gate that the draft takes labels from is not known here yet. */
-  const isHungry = computed(() => (draft.value?.gate.inputs ?? []).some(({ source }) => source.kind === 'gate' && !feeding.value.some(({ gate }) => gate.name === source.gate)))
+  /** Gates that the draft takes labels from and that are not known here yet. */
+  const unfed = computed(() => (draft.value?.gate.inputs ?? []).flatMap(({ source }) => (source.kind === 'gate' && !feeding.value.some(({ gate }) => gate.name === source.gate) ? [source.gate] : [])))
 
   async function send(): Promise<void> {
     const { gate, inputs } = draft.value!
@@ -115,7 +115,7 @@ export function useGateDraft(id: number) {
     })
   }
 
-  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, isHungry, open, feedAnew, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
+  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, unfed, open, feedAnew, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
 }
 
 export type GateDraft = ReturnType<typeof useGateDraft>

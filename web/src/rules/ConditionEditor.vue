@@ -13,7 +13,7 @@ import TestLine from './TestLine.vue'
 
 /** @property alone by way, how many records a part holds for */
 const props = defineProps<{ condition: Condition; alone: ReadonlyMap<string, number>; shown: string | null }>()
-const emit = defineEmits<{ change: [text: string, on: OnTable]; show: [way: number[]] }>()
+const emit = defineEmits<{ change: [text: string, on: OnTable]; show: [way: number[]]; written: [] }>()
 
 const bench = useConditionBench()
 const host = useTemplateRef<HTMLElement>('host')
@@ -31,15 +31,25 @@ async function add(way: Way, kind: 'all' | 'any'): Promise<void> {
   host.value?.querySelector<HTMLElement>('.adding [data-field=subject] input')?.focus()
 }
 
-async function added(condition: Condition, on: OnTable): Promise<void> {
+async function added(condition: Condition, on: OnTable, next: string | null): Promise<void> {
   const { way, kind } = adding.value!
-  const before = props.condition
-  const next = withAnother(before, way, kind, condition)
-  change(next, on)
+  const place = newPlace(props.condition, way, kind)
+  change(withAnother(props.condition, way, kind, condition), on)
+  if (next !== null) await focus(place, next)
+}
+
+async function say(way: Way, part: Condition, on: OnTable, next: string | null): Promise<void> {
+  change(withPart(props.condition, way, part), on)
+  if (next !== null) await focus(way.join('.'), next)
+}
+
+/** @param part as it was pointed at in the words */
+async function focus(way: string, part: string): Promise<void> {
+  // What was changed comes back from the gate first.
   await nextTick()
   await nextTick()
-  const place = newPlace(before, way, kind)
-  host.value?.querySelector<HTMLElement>(`[data-line="${place}"] [data-field="value 0"] input, [data-line="${place}"] [data-field=relation] input`)?.focus()
+  const line = host.value?.querySelector<HTMLElement>(`[data-line="${way}"]`) ?? host.value
+  ;(line?.querySelector<HTMLElement>(`[data-field="${part}"] input, input[data-field="${part}"]`) ?? line?.querySelector<HTMLElement>('input'))?.focus()
 }
 
 /** Where the part that was added beside `way` stands now. */
@@ -51,7 +61,7 @@ function newPlace(before: Condition, way: Way, kind: 'all' | 'any'): string {
 }
 
 const acts = computed(() => ({
-  say: (way: Way, part: Condition, on: OnTable) => change(withPart(props.condition, way, part), on),
+  say,
   add,
   remove: (way: Way) => change(withPart(props.condition, way, null)),
   not: (way: Way) => change(withNot(props.condition, way)),
@@ -62,19 +72,12 @@ const acts = computed(() => ({
 }))
 const isTest = (condition: Condition) => condition.kind === 'test' || sentenceOf(condition, bench.kindOf.value) !== null
 
-defineExpose({
-  /** @param part as it was pointed at in the words */
-  async focus(way: string, part: string) {
-    await nextTick()
-    const line = host.value?.querySelector<HTMLElement>(`[data-line="${way}"]`) ?? host.value
-    ;(line?.querySelector<HTMLElement>(`[data-field="${part}"] input, input[data-field="${part}"]`) ?? line?.querySelector<HTMLElement>('input'))?.focus()
-  },
-})
+defineExpose({ focus })
 </script>
 
 <template>
   <div ref="host" class="conditions">
-    <TestLine v-if="isEverything(condition)" data-line="" :condition="ALWAYS" @say="(part, on) => change(part, on)" />
+    <TestLine v-if="isEverything(condition)" data-line="" :condition="ALWAYS" @say="(part, on, next) => say([], part, on, next)" @written="emit('written')" />
     <ConditionPart v-else :condition="condition" :way="[]" :is-test="isTest" :alone="alone" :shown="shown" :adding="adding" :acts="acts" :count="count" @added="added" @dropped="adding = null" />
   </div>
 </template>

@@ -7,7 +7,7 @@ import type { OnTable } from './subjects'
 import TestLine from './TestLine.vue'
 
 export interface Acts {
-  say(way: Way, part: Condition, on: OnTable): void
+  say(way: Way, part: Condition, on: OnTable, next: string | null): void
   add(way: Way, kind: 'all' | 'any'): void
   remove(way: Way): void
   not(way: Way): void
@@ -27,7 +27,7 @@ const props = defineProps<{
   acts: Acts
   count: (value: number) => string
 }>()
-const emit = defineEmits<{ added: [condition: Condition, on: OnTable]; dropped: [] }>()
+const emit = defineEmits<{ added: [condition: Condition, on: OnTable, next: string | null]; dropped: [] }>()
 
 const name = computed(() => props.way.join('.'))
 /** A `not` around a group is told with the group. */
@@ -72,12 +72,12 @@ function key(event: KeyboardEvent): void {
       </span>
     </div>
     <div class="rail">
-      <ConditionPart v-for="(part, at) in group.of" :key="at" :condition="part" :way="[...groupWay, at]" :is-test="isTest" :alone="alone" :shown="shown" :adding="adding" :acts="acts" :count="count" @added="(one, on) => emit('added', one, on)" @dropped="emit('dropped')" />
+      <ConditionPart v-for="(part, at) in group.of" :key="at" :condition="part" :way="[...groupWay, at]" :is-test="isTest" :alone="alone" :shown="shown" :adding="adding" :acts="acts" :count="count" @added="(one, on, next) => emit('added', one, on, next)" @dropped="emit('dropped')" />
     </div>
   </div>
   <div v-else class="part" :data-line="name" :class="{ here: shown === name }" @keydown="key">
     <b v-if="isNot" class="kind">not</b>
-    <TestLine :condition="isNot && condition.kind === 'not' ? condition.of : condition" @say="(part, on) => acts.say(groupWay, part, on)" />
+    <TestLine :condition="isNot && condition.kind === 'not' ? condition.of : condition" @say="(part, on, next) => acts.say(groupWay, part, on, next)" />
     <button class="plain-button holds second" :class="{ here: shown === name }" type="button" :aria-label="`The records that this test holds for: ${alone.get(name) ?? ''}`" @click="acts.show(way)">holds for <b class="figure">{{ alone.has(name) ? count(alone.get(name)!) : '…' }}</b></button>
     <span class="acts">
       <button class="plain-button act" type="button" title="Another test that has to hold too" @click="acts.add(way, 'all')">and</button>
@@ -89,7 +89,7 @@ function key(event: KeyboardEvent): void {
   </div>
   <div v-if="isAddingHere" class="part adding">
     <b class="kind">{{ adding!.kind === 'all' ? 'and' : 'or' }}</b>
-    <TestLine :condition="ALWAYS" @say="(part, on) => emit('added', part, on)" />
+    <TestLine :condition="ALWAYS" @say="(part, on, next) => emit('added', part, on, next)" />
     <span class="acts"><button class="plain-button act" type="button" aria-label="No other test" @click="emit('dropped')">×</button></span>
   </div>
 </template>

@@ -33,7 +33,7 @@ const line = (part: string | null) => (part === 'subject' && sentence.value?.sub
 .relation, .joint { color: var(--pine); }
 .value { font-weight: 700; }
 .word { color: var(--brass); font-weight: 700; }
-.group { background: color-mix(in srgb, var(--brass) 14%, transparent); border-radius: 3px; padding: 1px 5px; box-decoration-break: clone; -webkit-box-decoration-break: clone; }
-.group:not(.odd) { background: color-mix(in srgb, var(--pine) 14%, transparent); }
+.group { background: color-mix(in srgb, var(--brass) 9%, transparent); border-radius: 3px; padding: 1px 5px; box-decoration-break: clone; -webkit-box-decoration-break: clone; }
+.group:not(.odd) { background: color-mix(in srgb, var(--pine) 10%, transparent); }
 .written { font-family: var(--figures); font-size: 13px; border-left: 2px solid var(--brass); padding-left: 5px; overflow-wrap: anywhere; }
 </style>

@@ -50,6 +50,12 @@ function open(): void {
   isOpen.value = true
 }
 
+/** Where nothing stands yet, what could is shown at once. */
+function enter(event: FocusEvent): void {
+  ;(event.target as HTMLInputElement).select()
+  if (props.words === '') open()
+}
+
 function pick(option: Option | undefined): void {
   isOpen.value = false
   typed.value = null
@@ -81,8 +87,12 @@ function key(event: KeyboardEvent): void {
   } else if (event.key === 'Enter') {
     if (!isOpen.value) return
     pick(found.value[at.value])
-  } else if (event.key === 'Escape' && isOpen.value) close()
-  else return
+  } else if (event.key === 'Escape' && isOpen.value) {
+    const hasBegun = typed.value !== null || props.words !== ''
+    close()
+    // With nothing to take back it means what it means around.
+    if (!hasBegun) return
+  } else return
   event.preventDefault()
   event.stopPropagation()
 }
@@ -122,7 +132,7 @@ defineExpose({
       :size="Math.max(3, (typed ?? words).length || (placeholder?.length ?? 0))"
       maxlength="2000"
       @input="type"
-      @focus="($event.target as HTMLInputElement).select()"
+      @focus="enter"
       @click="open"
       @keydown="key"
       @blur="left"

@@ -29,6 +29,8 @@ const props = defineProps<{
   isChosen: boolean
   isOpen: boolean
   isMoved: boolean
+  /** Whether it was added last, and is still being written. */
+  isFresh: boolean
   /** By way, how many records the parts of its condition hold for. */
   parts: ReadonlyMap<string, number>
   shownPart: string | null
@@ -120,9 +122,18 @@ function enter(event: KeyboardEvent): void {
   else labelField.value?.[0]?.focus()
 }
 
+/** Of a rule that was just added, the label is the last word: the next one begins. */
 async function give(outcome: number, entry: Entry): Promise<void> {
+  const isByKey = isEntering
   emit('give', outcome, entry)
+  // What was given is part of the gate before another rule is.
   await nextTick()
+  if (props.isFresh && isByKey && outcome === props.gate.outcomes.length - 1) emit('next')
+}
+
+let isEntering = false
+function press(event: KeyboardEvent): void {
+  isEntering = event.key === 'Enter'
 }
 
 defineExpose({
@@ -148,7 +159,7 @@ defineExpose({
         <ExpressionField v-model="text" :label="`Condition of rule ${at + 1}`" :names="names" :trouble="typedTrouble" />
         <p v-if="typedTrouble && text.trim() !== ''" class="trouble" role="alert">{{ typedTrouble.words }}</p>
       </template>
-      <ConditionEditor v-else ref="editor" :condition="isEverything(condition) ? ALWAYS : condition" :alone="parts" :shown="shownPart" @change="(next, on) => emit('condition', next, on, null)" @show="emit('show', { way: $event })" />
+      <ConditionEditor v-else ref="editor" :condition="isEverything(condition) ? ALWAYS : condition" :alone="parts" :shown="shownPart" @change="(next, on) => emit('condition', next, on, null)" @show="emit('show', { way: $event })" @written="labelField?.[0]?.focus()" />
       <div class="foot">
         <input class="remark" :value="rule.note" placeholder="A remark for colleagues" :aria-label="`Remark on rule ${at + 1}`" maxlength="500" @change="emit('note', ($event.target as HTMLInputElement).value.trim())" @keydown.enter.prevent.stop="($event.target as HTMLInputElement).blur()">
         <button class="plain-button way" type="button" @click="view(!isTyped)">{{ isTyped ? 'As sentences' : 'As an expression' }}</button>
@@ -156,7 +167,7 @@ defineExpose({
         <button class="plain-button way" type="button" @click="emit('close')">Done<kbd>Esc</kbd></button>
       </div>
     </div>
-    <div class="gives" data-gives>
+    <div class="gives" data-gives @keydown.capture="press" @keyup.capture="isEntering = false" @pointerdown.capture="isEntering = false">
       <template v-if="isOpen">
         <span v-for="(outcome, place) in gate.outcomes" :key="outcome.name" class="given">
           <span v-if="place > 0" class="second of">{{ outcome.name }}</span>
@@ -200,7 +211,7 @@ defineExpose({
 .counts { display: grid; justify-items: end; line-height: 1.25; }
 .caught { font-size: 17px; font-weight: 600; min-height: 24px; }
 .caught:hover, .alone:not(:disabled):hover { text-decoration: underline; }
-.alone { font-size: 12.5px; min-height: 18px; white-space: nowrap; }
+.alone { font-size: 12.5px; min-height: 24px; white-space: nowrap; }
 .alone:disabled { cursor: default; }
 .chosen { background: linear-gradient(90deg, var(--tint), color-mix(in srgb, var(--tint) 30%, transparent)); }
 .open { align-items: start; padding-top: 8px; }

@@ -53,6 +53,8 @@ const rows = useTemplateRef<InstanceType<typeof RuleRow>[]>('rows')
 const restField = useTemplateRef<InstanceType<typeof EntryField>[]>('restField')
 const open = ref<number | 'rest' | null>(null)
 const grabbed = ref<number | null>(null)
+/** The rule that was added last, as long as it is being written. */
+const fresh = ref<number | null>(null)
 /** By rule, texts that are no conditions yet. */
 const unfinished = reactive(new Map<number, string>())
 const parts = shallowRef<ReadonlyMap<string, number>>(new Map())
@@ -83,7 +85,7 @@ const lines = computed(() => {
   return linesFor(read && 'condition' in read ? testsOf(read.condition).flatMap(({ inputs }) => inputs) : [])
 })
 watch(lines, (now) => emit('lines', now), { immediate: true })
-provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), lines })
+provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines })
 
 const findingOf = (rule: number) => props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
 const heldBy = computed(() => (props.counts?.inputs ?? []).filter(({ blank, unreadable }) => blank + unreadable > 0).map(({ input }) => input))
@@ -145,8 +147,20 @@ async function add(at = typeof chosen.value === 'number' ? chosen.value + 1 : pr
   move(unfinished, (rule) => (rule >= at ? rule + 1 : rule))
   change(addRule(props.gate, at, ''))
   await nextTick()
+  fresh.value = at
   await openRule(at)
 }
+
+/** A rule in which nothing was written is as good as none. */
+function isBare(at: number): boolean {
+  const rule = props.gate.rules[at]
+  return rule !== undefined && rule.condition.trim() === '' && rule.entries.every((entry) => entry === null) && !unfinished.has(at)
+}
+// Whoever goes on to another rule leaves the bare one behind.
+watch(open, (now, before) => {
+  if (now !== fresh.value) fresh.value = null
+  if (typeof before === 'number' && before !== now && isBare(before)) drop(before)
+})
 
 function close(): void {
   const at = open.value
@@ -187,10 +201,16 @@ function moveTo(from: number, to: number, step: string | null = null): number {
   return place
 }
 
-function remove(at: number): void {
+function drop(at: number): void {
   move(unfinished, (rule) => (rule === at ? null : rule > at ? rule - 1 : rule))
-  open.value = null
+  if (typeof open.value === 'number' && open.value > at) open.value--
   change(removeRule(props.gate, at))
+  if (chosen.value === at) show({ kind: 'all' })
+}
+
+function remove(at: number): void {
+  open.value = null
+  drop(at)
   const left = props.gate.rules.length - 2
   if (left < 0) show({ kind: 'all' })
   else show({ kind: 'rule', rule: Math.min(at, left) })
@@ -305,7 +325,7 @@ defineExpose({ openRule, add })
           <RuleRow
             v-for="(rule, at) in gate.rules" :key="at" ref="rows" data-stop :gate="gate" :rule="rule" :at="at"
             :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
-            :is-chosen="chosen === at" :is-open="open === at" :is-moved="grabbed === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
+            :is-chosen="chosen === at" :is-open="open === at" :is-moved="grabbed === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
             @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
             @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"
             @unfinished="$event === null ? unfinished.delete(at) : unfinished.set(at, $event)"

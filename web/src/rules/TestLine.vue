@@ -2,10 +2,11 @@
 /** One test of a condition as a sentence in which every part is changed in place; one that no sentence says as an expression. */
 import { ALWAYS, type Condition } from '@dime-gate/core/rule/condition'
 import { conditionSaid, firstSentence, type Relation, relationsOf, type Sentence, sentenceOf, valueCount, valueKind, withRelation } from '@dime-gate/core/rule/sentence'
+import { nameNode } from '@dime-gate/core/rule/literal'
 import { isEverything } from '@dime-gate/core/rule/edit-condition'
 import type { CommonValues } from '@dime-gate/core/table/common-values'
 import { printExpression } from '@dime-gate/core/expression/print'
-import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { count } from '../shared/format'
 import { useConditionBench } from './condition-bench'
 import PickField, { type Option } from './PickField.vue'
@@ -15,12 +16,16 @@ import ValueField from './ValueField.vue'
 
 const props = defineProps<{ condition: Condition }>()
 const emit = defineEmits<{
-  /** @param on the gate, with an input more where the test looks at something new */
-  say: [condition: Condition, on: OnTable]
+  /**
+   * @param on the gate, with an input more where the test looks at something new
+   * @param next the field to go on to; null to stay
+   */
+  say: [condition: Condition, on: OnTable, next: string | null]
+  /** A whole condition was typed. */
+  written: []
 }>()
 
 const bench = useConditionBench()
-const line = useTemplateRef<HTMLElement>('line')
 const known = shallowRef<CommonValues | null>(null)
 const trouble = ref('')
 
@@ -39,17 +44,12 @@ const relation = computed(() => (sentence.value ? relationWords(sentence.value.r
 /** Values left to choose from in a list. */
 const unlisted = computed(() => valueOptions.value.filter(({ value }) => !sentence.value?.values.includes(value)))
 
-async function learn(): Promise<void> {
-  if (subjectName.value !== null) known.value = await bench.choices(subjectName.value)
-}
+watch([subjectName, bench.tick], async ([name]) => {
+  const found = name === null ? null : await bench.choices(name)
+  if (subjectName.value === name) known.value = found
+}, { immediate: true })
 
-const say = (next: Sentence, on: OnTable = bench.on.value) => emit('say', conditionSaid(next), on)
-
-/** Goes on to what has to be said next. */
-async function goOn(to: string): Promise<void> {
-  await nextTick()
-  line.value?.querySelector<HTMLElement>(`[data-field="${to}"] input, input[data-field="${to}"]`)?.focus()
-}
+const say = (said: Sentence, next: string | null = null, on: OnTable = bench.on.value) => emit('say', conditionSaid(said), on, next)
 
 function takeSubject(value: string): void {
   trouble.value = ''
@@ -57,18 +57,21 @@ function takeSubject(value: string): void {
   if (!subject) {
     const written = writtenCondition(bench.on.value, value, bench.subjects.value)
     if ('trouble' in written) trouble.value = written.trouble.words
-    else emit('say', written.condition, written)
+    else {
+      emit('say', written.condition, written, null)
+      emit('written')
+    }
     return
   }
   const written = writtenCondition(bench.on.value, `${value} = null`, bench.subjects.value)
   if ('trouble' in written) return
   const input = written.gate.inputs.find(({ name }) => name === value)!
+  const next = input.type === 'date' || input.type === 'boolean' ? 'relation' : 'value 0'
   if (input.isSet) {
     const means = writtenCondition(bench.on.value, `mean(${value}) >= 0`, bench.subjects.value)
-    if (!('trouble' in means)) emit('say', means.condition, means)
-  } else if (sentence.value?.kind === input.type) say({ ...sentence.value, subject: { kind: 'name', name: value, span: { from: 0, to: 0 } } }, written)
-  else say(firstSentence(value, input.type, FIRST[input.type] ?? ''), written)
-  void goOn(input.type === 'date' || input.type === 'boolean' ? 'relation' : 'value 0')
+    if (!('trouble' in means)) emit('say', means.condition, means, next)
+  } else if (sentence.value?.kind === input.type) say({ ...sentence.value, subject: nameNode(value) }, next, written)
+  else say(firstSentence(value, input.type, FIRST[input.type] ?? ''), next, written)
 }
 const FIRST: Partial<Record<string, string>> = { number: '0', date: '2026-01-01', time: '12:00:00', 'date and time': '2026-01-01T00:00:00', 'days and time duration': 'P1D', 'years and months duration': 'P1Y' }
 
@@ -87,8 +90,7 @@ function wrongSubject(typed: string): string {
 
 function takeRelation(value: string): void {
   const next = withRelation(sentence.value!, value as Relation, FIRST[sentence.value!.kind] ?? valueOptions.value[0]?.value ?? '')
-  say(next)
-  if (valueCount(next.relation) !== 0) void goOn('value 0')
+  say(next, valueCount(next.relation) === 0 ? null : 'value 0')
 }
 
 const setValue = (at: number, value: string) => say({ ...sentence.value!, values: sentence.value!.values.with(at, value) })
@@ -96,20 +98,17 @@ const dropValue = (at: number) => say({ ...sentence.value!, values: sentence.val
 const addValue = (value: string) => {
   // Of a first one that was never chosen nothing is kept.
   const chosen = sentence.value!.values.filter((one) => one !== '')
-  say({ ...sentence.value!, values: [...chosen, value] })
-  void goOn('another')
+  say({ ...sentence.value!, values: [...chosen, value] }, 'another')
 }
 const typedText = (typed: string): Option => ({ value: typed, words: typed })
 function turnEnd(end: 0 | 1): void {
   const included = sentence.value!.included.with(end, !sentence.value!.included[end]) as [boolean, boolean]
   say({ ...sentence.value!, included })
 }
-
-defineExpose({ focus: (part: string) => goOn(part === 'expression' ? 'subject' : part) })
 </script>
 
 <template>
-  <span ref="line" class="line">
+  <span class="line">
     <span data-field="subject" :class="{ written: !sentence && !isNew }"><PickField :words="subjectWords" :options="subjectOptions" label="What it looks at" placeholder="What does it look at?" :other="typedSubject" :wrong="wrongSubject" :wide="isNew || !sentence" @pick="takeSubject" /></span>
     <template v-if="sentence">
       <span data-field="relation"><PickField :words="isRange ? (sentence.relation === 'not between' ? 'not within' : 'within') : relation[0]!" :options="relationOptions" label="How it compares" @pick="takeRelation" /></span>
@@ -121,15 +120,15 @@ defineExpose({ focus: (part: string) => goOn(part === 'expression' ? 'subject' :
       </template>
       <template v-else-if="isListed">
         <span v-for="(value, at) in sentence.values" :key="`${at} ${value}`" class="listed">
-          <span :data-field="`value ${at}`"><PickField v-if="isText" :words="value" :options="valueOptions" :label="`Value ${at + 1}`" placeholder="which?" :other="typedText" @open="learn" @pick="setValue(at, $event)" /><ValueField v-else :text="value" :kind="sentence.kind" :unit="''" :label="`Value ${at + 1}`" :spread="null" @take="setValue(at, $event)" /></span>
+          <span :data-field="`value ${at}`"><PickField v-if="isText" :words="value" :options="valueOptions" :label="`Value ${at + 1}`" placeholder="which?" :other="typedText" @pick="setValue(at, $event)" /><ValueField v-else :text="value" :kind="sentence.kind" :unit="''" :label="`Value ${at + 1}`" :spread="null" @take="setValue(at, $event)" /></span>
           <button v-if="sentence.values.length > 1" class="plain-button drop" type="button" :aria-label="`Without ${literalWords(value, sentence.kind)}`" @click="dropValue(at)">×</button>
         </span>
-        <span v-if="isText" data-field="another"><PickField words="" :options="unlisted" label="One more value" placeholder="one more …" :other="typedText" @open="learn" @pick="addValue" /></span>
+        <span v-if="isText" data-field="another"><PickField words="" :options="unlisted" label="One more value" placeholder="one more …" :other="typedText" @pick="addValue" /></span>
         <button v-else class="plain-button end" type="button" @click="addValue(sentence.values.at(-1)!)">one more</button>
       </template>
       <template v-else-if="sentence.values.length === 1">
         <span data-field="value 0">
-          <PickField v-if="isText" :words="sentence.values[0]!" :options="valueOptions" label="Value" placeholder="which?" :other="typedText" @open="learn" @pick="setValue(0, $event)" />
+          <PickField v-if="isText" :words="sentence.values[0]!" :options="valueOptions" label="Value" placeholder="which?" :other="typedText" @pick="setValue(0, $event)" />
           <ValueField v-else :text="sentence.values[0]!" :kind="valueKind(sentence)" :unit="relation[1] ? '' : unit" label="Value" :spread="relation[1] || subjectName === null ? null : () => bench.spread(subjectName!)" @take="setValue(0, $event)" />
         </span>
         <span v-if="relation[1]">{{ relation[1] }}</span>

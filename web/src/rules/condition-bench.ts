@@ -15,6 +15,8 @@ export interface ConditionBench {
   /** The values that an input has, and how many records have each. */
   choices(input: string): Promise<CommonValues | null>
   spread(input: string): Promise<Spread | null>
+  /** Changes whenever there may be other values. */
+  tick: ComputedRef<number>
   /** Inputs that are pointed out, each by the line it is drawn under: here and at its column. */
   lines: ComputedRef<ReadonlyMap<string, LineStyle>>
 }
