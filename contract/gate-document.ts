@@ -59,6 +59,8 @@ const head = {
   inputs: z.array(input).max(MOST_INPUTS),
   outcomes: z.array(outcome).min(1).max(50),
   otherwise: entries.nullable(),
+  examples: z.array(z.strictObject({ values: z.record(name(200), valueText), label: valueText.nullable() })).max(1000).optional(),
+  meant: z.array(z.strictObject({ finding: z.string().max(4000), key: z.string().max(4000) })).max(1000).optional(),
 }
 const scale = {
   on: name(200),

@@ -68,7 +68,8 @@ function findingsIn(gate: Gate, today: DateValue, library: Library): Finding[] |
   return 'lowered' in lowering ? findingsOf(lowering.lowered, today).findings : null
 }
 
-function keyOf({ kind, axis, where, labels }: Finding): string {
+/** Tells a finding from others, also after rules have moved. */
+export function keyOf({ kind, axis, where, labels }: Pick<Finding, 'kind' | 'axis' | 'where' | 'labels'>): string {
   return JSON.stringify([kind, axis, where, labels])
 }
 

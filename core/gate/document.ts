@@ -59,6 +59,22 @@ export interface Label {
 /** What a rule gives one outcome column: a value in canonical text, an expression over the inputs, or nothing. */
 export type Entry = { is: string } | { feel: string } | null
 
+/** A record kept with its gate, and what it should get: checked whenever the gate changes. */
+export interface Example {
+  /** By input, also of gates that feed, in canonical text; members of a set parted by `;`. What is missing is blank. */
+  values: Record<string, string>
+  /** Null: it should get no label. */
+  label: string | null
+}
+
+/** Something that analysis says of a gate and that is meant to be so. */
+export interface Meant {
+  /** The finding as it was told. */
+  finding: string
+  /** What tells it from other findings. */
+  key: string
+}
+
 interface GateHead {
   /** The version of this document's shape. */
   schema: 1
@@ -68,6 +84,8 @@ interface GateHead {
   outcomes: OutcomeColumn[]
   /** The deliberate catch-all, one entry an outcome; null where there is none. */
   otherwise: Entry[] | null
+  examples?: Example[]
+  meant?: Meant[]
 }
 
 /** A point on the input's axis, in canonical text, and the side that its own value belongs to. */

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** The bench: one gate on one table, with the counts and the records that follow it. */
 import { API } from '@dime-gate/contract/api'
-import { bindingSchema, type Bound, standingInputs } from '@dime-gate/contract/binding'
+import { bindingSchema, type Bound, columnsBound, standingInputs, type StandingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
-import { isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
+import { type Cell, isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { GateSummary } from '@dime-gate/contract/gate'
 import type { Decision } from '@dime-gate/core/decide/decide-record'
-import type { Gate } from '@dime-gate/core/gate/document'
+import type { Example, Gate } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import type { Tray } from '@dime-gate/core/result/tray'
@@ -29,6 +29,7 @@ import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count } from '../shared/format'
+import { isSame } from '../shared/is-same'
 import { useAsOf } from '../shared/useAsOf'
 import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
@@ -42,7 +43,9 @@ import BenchRecords from './BenchRecords.vue'
 import { boundByNames } from './bound-by-names'
 import BindingFields from './BindingFields.vue'
 import DraftTrouble from './DraftTrouble.vue'
+import ExampleList from './ExampleList.vue'
 import { provideDraft, useGateDraft } from './gate-draft'
+import { checkExamples, typedInputs, typedText } from './trial'
 import TrialPanel from './TrialPanel.vue'
 
 /** @property on the table to look at; null where the address says none */
@@ -142,6 +145,38 @@ function stopped(decision: Decision | null): void {
   else if (decision.status === 'labelled') coin.value = decision.rule
   else coin.value = decision.status === 'held' || decision.status === 'contested' ? decision.status : 'rest'
 }
+/** What is tried: by input, as it was typed; and who it is, where it was taken from the list. */
+const typed = ref<Record<string, string>>({})
+const takenFrom = ref<string | null>(null)
+const edges = useSteady(() => (counts.value?.edges ?? []).map(({ of, at }) => ({ of, at })))
+const kept = computed(() => gate.value?.examples ?? [])
+const examples = computed(() => (tried.value ? checkExamples(tried.value, tried.value.asOf) : []))
+const brokenRules = computed(() => new Set(examples.value.filter(({ isMet }) => !isMet).map(({ rule }) => rule)))
+
+function takeRecord(record: number, cells: Cell[]): void {
+  if (!tried.value) return
+  const stands: StandingInputs = Object.assign({}, ...[...tried.value.feeding, tried.value].map((one) => one.inputs))
+  const columns = table.value!.columns
+  const text = (id: number) => { const [value, written] = cells[columns.findIndex((column) => column.id === id)] ?? [null, null]; return value ?? written ?? '' }
+  typed.value = Object.fromEntries(typedInputs(tried.value).map((input) => [input.name, typedText(input, stands[input.name] ? columnsBound(stands[input.name]!).map(text).join(';') : '')]))
+  const who = columns.find(({ isIdentity }) => isIdentity)
+  takenFrom.value = (who && text(who.id)) || `record ${record}`
+}
+
+function tryExample({ values }: Example): void {
+  takenFrom.value = null
+  typed.value = Object.fromEntries(typedInputs(tried.value!).map((input) => [input.name, typedText(input, values[input.name] ?? '')]))
+}
+
+function setExamples(examples: Example[]): void {
+  const { examples: _, ...rest } = gate.value!
+  mend(examples.length === 0 ? rest : { ...rest, examples })
+}
+
+function keepExample(example: Example): void {
+  if (!kept.value.some((one) => isSame(one.values, example.values))) setExamples([...kept.value, example])
+}
+
 watch([table, rules], async ([on, gate]) => {
   if (!on || !gate || feeders.value.length > 0) return
   const { gates } = await ask(deskSchema, '/desk')
@@ -225,7 +260,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       </template>
     </ScaleEditor>
     <RulesEditor
-      v-else-if="rules" v-model:tray="tray" class="work ruled" :gate="rules" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="coin"
+      v-else-if="rules" v-model:tray="tray" class="work ruled" :gate="rules" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="coin" :broken="brokenRules"
       @change="(next, inputs, step) => bench.change({ gate: next, inputs }, step)" @changed="bench.endStep" @lines="lines = $event"
     >
       <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
@@ -238,7 +273,8 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       </template>
       <template #beside>
         <FindingList :findings="findings" :fix="session.fix" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" />
-        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" @stops="stopped" />
+        <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="labels" :as-of="tried.asOf" :cuts="edges" :from="takenFrom" @stops="stopped" @keep="keepExample" />
+        <ExampleList :checked="examples" :labels="labels" @try="tryExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
         <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
       </template>
     </RulesEditor>
@@ -258,7 +294,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         <FindingList :findings="findings" :fix="session.fix" @mend="mend" />
       </aside>
     </div>
-    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" />
+    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" />
   </section>
   <p v-else class="second waiting" role="status">Setting up the bench …</p>
 </template>

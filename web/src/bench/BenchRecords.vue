@@ -2,7 +2,7 @@
 /** The bench's records: those of the chosen tray, with what the draft makes of each. */
 import { columnsBound } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
-import type { Table } from '@dime-gate/contract/table'
+import type { Cell, Table } from '@dime-gate/contract/table'
 import type { Counts } from '@dime-gate/core/result/counts'
 import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import type { Remote } from 'comlink'
@@ -27,6 +27,7 @@ const props = defineProps<{
   /** Inputs that are pointed out, each by its line. */
   lines?: ReadonlyMap<string, string>
 }>()
+const emit = defineEmits<{ pick: [record: number, cells: Cell[]] }>()
 const tray = defineModel<Tray>({ required: true })
 /** By column the line of its input, where that is pointed out. */
 const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, line]) => { const bound = props.asked.inputs[name]; return bound ? columnsBound(bound).map((id): [number | string, string] => [id, line]) : [[name, line] as [number | string, string]] }))
@@ -66,7 +67,7 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

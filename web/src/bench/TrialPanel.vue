@@ -1,21 +1,27 @@
 <script setup lang="ts">
-/** One record to try: its values, typed, and what it would get. */
+/** One record to try: its values, typed or taken from the list, what it would get, and why, test by test. */
 import type { Question } from '@dime-gate/contract/question'
-import type { LabelLook } from '@dime-gate/core/result/tray'
 import type { Decision } from '@dime-gate/core/decide/decide-record'
-import { computed, ref, watch } from 'vue'
+import type { Example } from '@dime-gate/core/gate/document'
+import type { EdgeCounts } from '@dime-gate/core/result/counts'
+import type { LabelLook } from '@dime-gate/core/result/tray'
+import { computed, watch } from 'vue'
 import { number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import { reasonWords } from '../shared/words'
-import { tryOut, typedInputs } from './trial'
+import { reasonWords, valueWords } from '../shared/words'
+import { keptExample, proposals, tryOut, typedInputs, typedText } from './trial'
+import { walkWords } from './walk-words'
 
-const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string }>()
-const emit = defineEmits<{ stops: [decision: Decision | null] }>()
-const typed = ref<Record<string, string>>({})
+/** @property cuts values to try are proposed at these; @property from who the record is that was taken from the list */
+const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string; cuts?: readonly Pick<EdgeCounts, 'of' | 'at'>[]; from?: string | null }>()
+const emit = defineEmits<{ stops: [decision: Decision | null]; keep: [example: Example] }>()
+/** By input, as it was typed. */
+const typed = defineModel<Record<string, string>>({ default: () => ({}) })
 const inputs = computed(() => typedInputs(props.question))
 const trial = computed(() => tryOut(props.question, typed.value, props.asOf))
 /** Nobody has tried anything as long as nothing is typed. */
-watch(trial, (now) => emit('stops', now && Object.values(typed.value).some((text) => text !== '') ? now.why.decision : null))
+const isBegun = computed(() => inputs.value.some(({ name }) => (typed.value[name] ?? '') !== ''))
+watch([trial, isBegun], ([now, begun]) => emit('stops', now && begun ? now.why.decision : null))
 const look = computed(() => props.labels.find(({ label }) => label === trial.value?.label) ?? null)
 const words = computed(() => {
   if (!trial.value) return ''
@@ -25,14 +31,19 @@ const words = computed(() => {
   const isShort = nearest.distance.startsWith('-')
   return `${number(nearest.distance.replace('-', ''))} ${isShort ? 'short of' : 'past'} the cut at ${number(nearest.at)}`
 })
+const walk = computed(() => (trial.value && isBegun.value && props.question.gate.form === 'rules' ? walkWords(trial.value.why, props.question.gate) : []))
+const offered = computed(() => proposals(props.question, props.cuts ?? []))
 const PLACEHOLDERS: Partial<Record<string, string>> = { date: '2026-03-31', boolean: 'yes or no' }
+
+const set = (name: string, text: string) => (typed.value = { ...typed.value, [name]: text })
+const take = (name: string, value: string) => set(name, typedText(inputs.value.find((input) => input.name === name)!, value))
 </script>
 
 <template>
   <section>
-    <h2>Try one {{ inputs.length === 1 ? 'value' : 'record' }}</h2>
+    <h2>Try one {{ inputs.length === 1 ? 'value' : 'record' }}<template v-if="from"> <span class="from">as {{ from }}</span></template></h2>
     <div class="trial" :class="{ many: inputs.length > 1 }">
-      <label v-for="input in inputs" :key="input.name" :data-try="input.name"><span class="of">{{ input.name }}</span> <input v-model="typed[input.name]" :class="{ figure: input.type === 'number' }" :inputmode="input.type === 'number' ? 'decimal' : 'text'" :placeholder="PLACEHOLDERS[input.type] ?? 'blank'" maxlength="200"> {{ input.unit }}</label>
+      <label v-for="input in inputs" :key="input.name" :data-try="input.name"><span class="of">{{ input.name }}</span> <input :value="typed[input.name] ?? ''" :class="{ figure: input.type === 'number' }" :inputmode="input.type === 'number' ? 'decimal' : 'text'" :placeholder="PLACEHOLDERS[input.type] ?? 'blank'" maxlength="200" @input="set(input.name, ($event.target as HTMLInputElement).value)"> {{ input.unit }}</label>
       <span class="gets"><span class="second" aria-hidden="true">→</span>
         <output>
           <template v-if="trial && trial.label !== null"><MarkCoin v-if="look" :mark="look.mark" :colour="look.colour" /> <b>{{ trial.label === '' ? 'no value' : trial.label }}</b></template>
@@ -41,11 +52,21 @@ const PLACEHOLDERS: Partial<Record<string, string>> = { date: '2026-03-31', bool
       </span>
     </div>
     <p class="second small">{{ words || '\u00a0' }}</p>
+    <ol v-if="walk.length > 0" class="walk" aria-label="Why">
+      <li v-for="step in walk" :key="step.rule" :value="step.rule + 1" :class="step.verdict">
+        <span v-for="(test, at) in step.tests" :key="at" class="test"><span class="verdict" :class="test.verdict" role="img" :aria-label="test.verdict" />{{ test.words }}<span v-if="test.remark" class="second">, {{ test.remark }}</span></span>
+      </li>
+    </ol>
+    <p v-if="isBegun && trial" class="keeps"><button class="plain-button link" type="button" @click="emit('keep', keptExample(question, typed, trial.label))">Keep as an example that gets {{ trial.label === null ? 'no label' : `“${trial.label}”` }}</button></p>
+    <div v-if="offered.length > 0" class="offers" role="group" aria-label="Values at the cuts">
+      <span v-for="offer in offered.slice(0, 12)" :key="`${offer.input} ${offer.values[1]}`" class="offer"><span v-if="inputs.length > 1" class="second">{{ offer.input }}</span><button v-for="value in offer.values" :key="value" class="plain-button figure chip" type="button" :aria-label="`Try ${offer.input} ${valueWords(value)}`" @click="take(offer.input, value)">{{ valueWords(value) }}</button></span>
+    </div>
   </section>
 </template>
 
 <style scoped>
 section { display: grid; gap: 5px; }
+.from { font-weight: 400; }
 .trial { display: flex; gap: 10px; align-items: center; }
 .trial.many { display: grid; gap: 4px; }
 .many label { display: grid; grid-template-columns: 1fr 108px 40px; align-items: baseline; }
@@ -54,4 +75,16 @@ input { width: 92px; height: 26px; margin: 0 4px; padding: 0 4px; font: inherit;
 .many input { width: 100px; }
 .gets { display: inline-flex; gap: 10px; align-items: center; min-width: 0; }
 .small { font-size: 13px; }
+.walk { margin: 0; padding: 0 0 0 22px; font-size: 13px; line-height: 1.4; }
+.walk li::marker { font-family: var(--figures); color: var(--second); }
+.walk li.true { font-weight: 600; }
+.test { display: block; overflow-wrap: anywhere; }
+.verdict { display: inline-block; width: 8px; height: 8px; margin-right: 6px; border: 1.5px solid var(--second); border-radius: 50%; }
+.verdict.true { background: var(--pine); border-color: var(--pine); }
+.verdict.unknown { border-style: dashed; border-color: var(--brass); }
+.link { color: var(--pine); font-weight: 600; min-height: 24px; font-size: 13px; }
+.offers { display: flex; flex-wrap: wrap; gap: 3px 14px; font-size: 12.5px; }
+.offer { display: inline-flex; flex-wrap: wrap; align-items: baseline; gap: 2px 5px; }
+.chip { min-height: 24px; min-width: 24px; padding: 0 6px; text-align: center; border: 1px solid var(--hairline); border-radius: 12px; background: var(--sheet); }
+.chip:hover { background: var(--tint); }
 </style>

@@ -1,7 +1,7 @@
 import type { Gate, ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { anInput, band, rulesGate } from '@dime-gate/core/testing/a-gate'
-import { tryOut, typedInputs } from './trial'
+import { checkExamples, keptExample, proposals, tryOut, typedInputs, typedText } from './trial'
 
 const SCALE: ScaleGate = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }], ['Sound', 'Watch', 'Weak'].map(band))
 const RULES = rulesGate([anInput('Due', 'date'), anInput('Dead', 'boolean'), anInput('Modules', 'number', { isSet: true }), anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })],
@@ -33,3 +33,26 @@ test('the inputs of the gates that feed are asked for as well, each name once', 
 })
 
 test('a gate that cannot decide is not tried', () => expect(tryOut({ gate: RULES, feeding: [] }, {}, '2026-03-02')).toBeNull())
+
+test('an example is kept as it was typed, and told when it gets something else', () => {
+  const question = { gate: RULES, feeding: FED }
+  const kept = keptExample(question, { Dead: 'no', Due: '9.3.2026', Modules: '4; ;4.5', Decay: '' }, 'crown')
+  expect(kept).toEqual({ values: { Dead: 'false', Due: '2026-03-09', Modules: '4;;4.5' }, label: 'crown' })
+  const gate = { ...RULES, examples: [kept, { ...kept, label: 'fell' }, { values: {}, label: null }] }
+  expect(checkExamples({ gate, feeding: FED }, '2026-03-02').map(({ gets, isMet, rule }) => [gets, isMet, rule])).toEqual([['crown', true, 2], ['crown', false, 2], [null, true, -1]])
+  // On another day it is overdue.
+  expect(checkExamples({ gate, feeding: FED }, '2026-03-10').map(({ gets, isMet }) => [gets, isMet])).toEqual([['late', false], ['late', false], [null, true]])
+  expect(checkExamples({ gate, feeding: [] }, '2026-03-02')).toEqual([])
+})
+
+test('a value that was kept can be typed again', () => {
+  expect(tried(SCALE, { Decay: typedText(SCALE.inputs[0]!, '-3.5') }).why.inputs[0]!.value).toMatchObject({})
+  expect(typedText(RULES.inputs[2]!, '4;;4.5')).toBe('4; ; 4.5')
+  expect(typedText(RULES.inputs[0]!, '2026-03-09')).toBe('2026-03-09')
+})
+
+test('values at every cut are proposed, and those beside it', () => {
+  const cuts = [{ of: 'Decay', at: '12' }, { of: 'Decay', at: '25.5' }, { of: 'Due', at: '2026-03-01' }, { of: 'Decay * 2', at: '3' }]
+  expect(proposals({ gate: SCALE, feeding: [] }, cuts)).toEqual([{ input: 'Decay', values: ['11.9', '12', '12.1'] }, { input: 'Decay', values: ['25.4', '25.5', '25.6'] }])
+  expect(proposals({ gate: RULES, feeding: [] }, cuts)).toEqual([{ input: 'Due', values: ['2026-02-28', '2026-03-01', '2026-03-02'] }])
+})

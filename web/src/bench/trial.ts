@@ -2,7 +2,7 @@
 import type { Question } from '@dime-gate/contract/question'
 import { gatesAsked } from '@dime-gate/contract/question'
 import type { Why } from '@dime-gate/core/decide/why'
-import type { Gate, Input } from '@dime-gate/core/gate/document'
+import type { Example, Gate, Input } from '@dime-gate/core/gate/document'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Cell } from '@dime-gate/core/table/cells'
@@ -13,7 +13,7 @@ import { readCell } from '@dime-gate/core/value/read-cell'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { isNumber, type ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue, valueFromText } from '@dime-gate/core/value/value-text'
-import { typedNumber } from '../shared/format'
+import { number, typedNumber } from '../shared/format'
 
 export interface Trial {
   why: Why
@@ -32,17 +32,82 @@ export function typedInputs({ gate, feeding }: Pick<Question, 'gate' | 'feeding'
 
 /** @param typed by input; what is missing is blank. Members of a column set are parted by `;` @returns null where the gate cannot decide */
 export function tryOut(question: Pick<Question, 'gate' | 'feeding'>, typed: Readonly<Record<string, string>>, asOf: string): Trial | null {
+  return tryCells(question, (input, text) => cellOf(text, input.type), typed, asOf)
+}
+
+function tryCells(question: Pick<Question, 'gate' | 'feeding'>, cell: (input: Input, text: string) => Cell, texts: Readonly<Record<string, string>>, asOf: string): Trial | null {
   const asked = gatesAsked(question)
   if ('problems' in asked) return null
   const columns = new Map(typedInputs(question).map((input): [string, Column | NumberColumn[]] => {
-    const text = typed[input.name] ?? ''
-    if (!input.isSet) return [input.name, columnOf(input.type, [cellOf(text, input.type)])]
-    return [input.name, text.split(';').map((part) => columnOf(input.type, [cellOf(part, input.type)]) as NumberColumn)]
+    const text = texts[input.name] ?? ''
+    if (!input.isSet) return [input.name, columnOf(input.type, [cell(input, text)])]
+    return [input.name, text.split(';').map((part) => columnOf(input.type, [cell(input, part.trim())]) as NumberColumn)]
   }))
   const result = resultMaker(() => ({ length: 1, columns }), parseDate(asOf)!)(asked.gates)
   const why = result.why(0)
   const [label] = why.decision.outcomes
   return { why, label: label === undefined ? null : textOfValue(label), reasons: result.reasons(0), nearest: nearestOf(question.gate, why) }
+}
+
+export interface CheckedExample {
+  example: Example
+  /** What it gets now; null where it gets nothing. */
+  gets: string | null
+  isMet: boolean
+  /** The rule that decided it, or NONE. */
+  rule: number
+}
+
+/** The examples kept with a gate, each with what it gets now; none where the gate cannot decide. */
+export function checkExamples(question: Pick<Question, 'gate' | 'feeding'>, asOf: string): CheckedExample[] {
+  return (question.gate.examples ?? []).flatMap((example) => {
+    const trial = tryCells(question, canonicalCell, example.values, asOf)
+    return trial ? [{ example, gets: trial.label, isMet: trial.label === example.label, rule: trial.why.decision.rule }] : []
+  })
+}
+
+function canonicalCell({ type }: Input, text: string): Cell {
+  if (text === '') return null
+  return valueFromText(text, type) === null ? { unreadable: text } : text
+}
+
+/** What was typed, as an example keeps it; what cannot be read stays as it is. */
+export function keptExample(question: Pick<Question, 'gate' | 'feeding'>, typed: Readonly<Record<string, string>>, label: string | null): Example {
+  const text = (input: Input, part: string): string => {
+    const cell = cellOf(part, input.type)
+    return cell === null ? '' : typeof cell === 'string' ? cell : cell.unreadable
+  }
+  const values = typedInputs(question).flatMap((input): [string, string][] => {
+    const whole = typed[input.name] ?? ''
+    const kept = input.isSet ? whole.split(';').map((part) => text(input, part)).join(';') : text(input, whole)
+    return kept === '' ? [] : [[input.name, kept]]
+  })
+  return { values: Object.fromEntries(values), label }
+}
+
+/** A value in canonical text, as somebody here would type it. */
+export function typedText(input: Input, text: string): string {
+  return text.split(input.isSet ? ';' : '\u0000').map((part) => (input.type === 'number' && part !== '' ? number(part).replace('\u2212', '-') : part)).join('; ')
+}
+
+export interface Proposal {
+  input: string
+  /** In canonical text: just below, exactly, just above. */
+  values: string[]
+}
+
+const STEPS: Partial<Record<ValueKind, (value: string, by: -1 | 1) => string>> = {
+  number: (value, by) => plain(new Decimal(value).plus(new Decimal(10).pow(-Math.max(0, new Decimal(value).decimalPlaces() + (value.includes('.') ? 0 : 1))).times(by))),
+  date: (value, by) => new Date(Date.parse(value) + by * 86_400_000).toISOString().slice(0, 10),
+}
+
+/** Values at every cut on an input that is typed, just below it and just above. @param cuts as they are counted */
+export function proposals(question: Pick<Question, 'gate' | 'feeding'>, cuts: readonly { of: string; at: string }[]): Proposal[] {
+  return typedInputs(question).flatMap((input) => {
+    const step = STEPS[input.type]
+    const own = cuts.filter(({ of }) => of === input.name)
+    return input.isSet || !step ? [] : own.map(({ at }) => ({ input: input.name, values: [step(at, -1), at, step(at, 1)] }))
+  })
 }
 
 /** As the reader's locale writes numbers, and otherwise as files do. */

@@ -34,7 +34,7 @@ const props = defineProps<{
   order?: Order
   empty: string
 }>()
-const emit = defineEmits<{ order: [order: Order] }>()
+const emit = defineEmits<{ order: [order: Order]; pick: [record: number, cells: Cell[]] }>()
 
 const ROW = 30
 /** Columns before the reason, so that it is in view. */
@@ -166,7 +166,7 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }">
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }" @click="row.cells && emit('pick', row.record, row.cells)">
         <span role="cell" class="label stuck" data-cell="label" :title="row.label ?? row.status">
           <template v-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
           <span v-else class="second">{{ row.status }}</span>

@@ -6,7 +6,7 @@ import { inputColumns } from '@dime-gate/core/bulk/input-columns'
 import type { Finding, Severity } from '@dime-gate/core/finding/finding'
 import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
 import { fixWords } from '@dime-gate/core/finding/fix-words'
-import { applyFix, fixFor } from '@dime-gate/core/finding/fixes'
+import { applyFix, fixFor, keyOf } from '@dime-gate/core/finding/fixes'
 import { findingsOf } from '@dime-gate/core/finding/findings'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
 import type { Gate, Input, ScaleGate } from '@dime-gate/core/gate/document'
@@ -58,6 +58,8 @@ export interface ToldFinding {
   example: string
   /** Places of the rules that it is about, the one that it is told of first. */
   rules: number[]
+  /** Tells it from others, also after rules have moved. */
+  key: string
 }
 
 /** Findings in words: the values of an example do not outlive the way from the worker to the page. */
@@ -184,7 +186,7 @@ export class Session {
     const { findings, more } = findingsOf(lowered, today)
     const paths = lowered.rules.map(({ path }) => path)
     this.found = [...tableFindings(lowered, table, decisions, today), ...findings]
-    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, conditionWordsOf(this.result!.ready.gate.inputs)), example: exampleWords(finding), rules: finding.rules }))
+    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, conditionWordsOf(this.result!.ready.gate.inputs)), example: exampleWords(finding), rules: finding.rules, key: keyOf(finding) }))
     return { sequence: this.decided, told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
   }
 

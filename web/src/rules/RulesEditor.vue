@@ -38,6 +38,8 @@ const props = defineProps<{
   tick: number
   /** Where a record that is tried falls. */
   coin: Placed['at'] | null
+  /** Rules that give an example another label than it should get. */
+  broken: ReadonlySet<number>
 }>()
 const emit = defineEmits<{
   /** @param step what belongs to one drag, or one run of keys, is undone at once */
@@ -87,7 +89,7 @@ const lines = computed(() => {
 watch(lines, (now) => emit('lines', now), { immediate: true })
 provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines })
 
-const findingOf = (rule: number) => props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
+const findingOf = (rule: number) => props.broken.has(rule) ? 'An example that is kept gets another label here than it should.' : props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
 const heldBy = computed(() => (props.counts?.inputs ?? []).filter(({ blank, unreadable }) => blank + unreadable > 0).map(({ input }) => input))
 
 // What parts hold for is asked for the open rule alone.
