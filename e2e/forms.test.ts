@@ -39,6 +39,7 @@ test('a rule lists what it takes, and what it would take alone', async () => {
 })
 
 test('one record is tried through the gates that feed', async () => {
+  await click(gate.page, '[data-side=try]')
   for (const [name, value] of [['Decay', '45'], ['Height', '10'], ['Trunk', '20'], ['Lean', '2'], ['Stands by', 'verge']] as const) await type(gate.page, `[data-try="${name}"] input`, value)
   await eventually(() => textOf(gate.page, '.gets output'), 'Climb and look')
   await type(gate.page, '[data-try="Stands by"] input', 'school')

@@ -10,7 +10,7 @@ import { NONE, STATUSES } from '../rule/rules'
 import { anInput, band, rulesGate, TODAY } from '../testing/a-gate'
 import { arrivals } from './counts'
 import { keptResult, resultMaker } from './make-results'
-import { labelCounts, type Tray, trayName } from './tray'
+import { labelCounts, recordsByLabel, type Tray, trayName } from './tray'
 
 const ready = (gate: Gate) => ({ gate, lowered: lowered(gate) })
 const resultOf = (gate: Gate, table: Table) => resultMaker(() => table, TODAY)([ready(gate)])
@@ -37,6 +37,13 @@ describe('rules', () => {
   test('what one part of a condition holds for, and what no other rule would take, are ways to look at it', () => {
     expect([at({ kind: 'part', rule: 1, way: [0] }), at({ kind: 'part', rule: 1, way: [1] }), at({ kind: 'part', rule: 1, way: [7] }), at({ kind: 'part', rule: 9, way: [] })]).toEqual([[0, 1, 4, 6], [0, 1, 2, 3, 6, 7], [], []])
     expect([at({ kind: 'only', rule: 0 }), at({ kind: 'only', rule: 1 }), at({ kind: 'only', rule: 2 }), at({ kind: 'only', rule: 9 })]).toEqual([[], [6], [], []])
+  })
+
+  test('a label is counted wherever it comes from', () => {
+    const gate = rulesGate(INPUTS, [['Decay >= 60', 'fell'], ['Decay > 10', 'watch']], { otherwise: [{ is: 'fell' }] })
+    const whole = resultOf(gate, TREES)
+    expect([...recordsByLabel(whole.trays, whole.counts(), 'fell')]).toEqual([['fell', whole.counts().caught[0]! + whole.counts().otherwise], ['watch', whole.counts().caught[1]]])
+    expect(whole.counts().otherwise).toBeGreaterThan(0)
   })
 
   test('trays come in the order of the labels, empty ones too', () => {

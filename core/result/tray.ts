@@ -72,6 +72,11 @@ export function labelCounts(trays: readonly LabelTray[], { caught }: Pick<Counts
   return trays.map(({ rules }) => rules.reduce((sum, rule) => sum + caught[rule]!, 0))
 }
 
+/** By label, how many records get it, from rules or from otherwise. @param rest the label that otherwise gives; null where it gives none */
+export function recordsByLabel(trays: readonly LabelTray[], counts: Pick<Counts, 'caught' | 'otherwise'>, rest: string | null): Map<string, number> {
+  return new Map(labelCounts(trays, counts).map((records, at) => [trays[at]!.label, records + (trays[at]!.label === rest ? counts.otherwise : 0)]))
+}
+
 /** One text for one tray. */
 export function trayName(tray: Tray): string {
   return Object.values(tray).join(' ')

@@ -7,10 +7,11 @@ import { type Cell, isComputed, tableSchema, type Table } from '@dime-gate/contr
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { GateSummary } from '@dime-gate/contract/gate'
 import type { Decision } from '@dime-gate/core/decide/decide-record'
-import type { Example, Gate } from '@dime-gate/core/gate/document'
+import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
 import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
-import type { Tray } from '@dime-gate/core/result/tray'
+import { editInput, labelGiven } from '@dime-gate/core/gate/edit-rules'
+import { recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -23,6 +24,8 @@ import { formWords } from '../rules/rule-words'
 import FindingList from '../rules/FindingList.vue'
 import type { LineStyle } from '../rules/condition-bench'
 import type { Placed } from '../rules/course'
+import InputsPanel from '../rules/InputsPanel.vue'
+import LabelsPanel from '../rules/LabelsPanel.vue'
 import RulesEditor from '../rules/RulesEditor.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
@@ -45,6 +48,7 @@ import BindingFields from './BindingFields.vue'
 import DraftTrouble from './DraftTrouble.vue'
 import ExampleList from './ExampleList.vue'
 import { provideDraft, useGateDraft } from './gate-draft'
+import SideTabs from './SideTabs.vue'
 import { checkExamples, typedInputs, typedText } from './trial'
 import TrialPanel from './TrialPanel.vue'
 
@@ -161,11 +165,32 @@ function takeRecord(record: number, cells: Cell[]): void {
   typed.value = Object.fromEntries(typedInputs(tried.value).map((input) => [input.name, typedText(input, stands[input.name] ? columnsBound(stands[input.name]!).map(text).join(';') : '')]))
   const who = columns.find(({ isIdentity }) => isIdentity)
   takenFrom.value = (who && text(who.id)) || `record ${record}`
+  side.value = 'try'
 }
 
 function tryExample({ values }: Example): void {
   takenFrom.value = null
   typed.value = Object.fromEntries(typedInputs(tried.value!).map((input) => [input.name, typedText(input, values[input.name] ?? '')]))
+}
+
+/** What stands beside the rules. */
+const side = ref<'findings' | 'try' | 'labels' | 'inputs'>('findings')
+watch(side, (now) => now !== 'try' && (coin.value = null))
+const sides = computed(() => {
+  const meant = new Set(rules.value?.meant?.map(({ key }) => key))
+  const open = (findings.value?.told ?? []).filter(({ key }) => !meant.has(key))
+  const broken = examples.value.filter(({ isMet }) => !isMet).length
+  return [
+    { name: 'findings' as const, words: 'Findings', count: open.length, isTrouble: open.some(({ severity }) => severity === 'error') },
+    { name: 'try' as const, words: 'Try', count: broken || examples.value.length, isTrouble: broken > 0 },
+    { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' },
+  ]
+})
+const byLabel = computed(() => (counts.value && decided.value ? recordsByLabel(decided.value.labels, counts.value, rules.value?.otherwise ? labelGiven(rules.value.otherwise) : null) : new Map<string, number>()))
+
+function setMeant(meant: Meant[]): void {
+  const { meant: _, ...rest } = gate.value!
+  mend(meant.length === 0 ? rest : { ...rest, meant })
 }
 
 function setExamples(examples: Example[]): void {
@@ -272,10 +297,17 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         </div>
       </template>
       <template #beside>
-        <FindingList :findings="findings" :fix="session.fix" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" />
-        <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="labels" :as-of="tried.asOf" :cuts="edges" :from="takenFrom" @stops="stopped" @keep="keepExample" />
-        <ExampleList :checked="examples" :labels="labels" @try="tryExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
-        <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
+        <SideTabs v-model="side" :tabs="sides" />
+        <template v-if="side === 'findings'">
+          <FindingList :findings="findings" :fix="session.fix" :meant="rules.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
+          <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
+        </template>
+        <template v-else-if="side === 'try'">
+          <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="labels" :as-of="tried.asOf" :cuts="edges" :from="takenFrom" @stops="stopped" @keep="keepExample" />
+          <ExampleList :checked="examples" :labels="labels" @try="tryExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
+        </template>
+        <LabelsPanel v-else-if="side === 'labels'" :gate="rules" :records="byLabel" @change="mend" @show="tray = { kind: 'label', label: $event }" />
+        <InputsPanel v-else :inputs="rules.inputs" :counts="counts?.inputs ?? []" @change="(name, next) => mend(editInput(rules!, name, next))" />
       </template>
     </RulesEditor>
     <div v-else class="work listed">
@@ -291,7 +323,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <aside aria-label="Beside the rules">
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
-        <FindingList :findings="findings" :fix="session.fix" @mend="mend" />
+        <FindingList :findings="findings" :fix="session.fix" :meant="gate.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
       </aside>
     </div>
     <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" />
@@ -304,7 +336,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .kept { grid-row: 2; }
 .work { grid-row: 3; }
 .records { grid-row: 4; }
-.ruled { min-height: 330px; max-height: calc(100dvh - 300px); }
+.ruled { min-height: min(400px, 50dvh); max-height: calc(100dvh - 300px); }
 .listed { display: grid; grid-template-columns: minmax(0, 1fr) 318px; height: min(46dvh, 420px); }
 .list { display: grid; grid-template-rows: auto minmax(0, 1fr); padding: 0 16px 0 20px; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }

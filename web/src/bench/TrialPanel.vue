@@ -21,7 +21,7 @@ const inputs = computed(() => typedInputs(props.question))
 const trial = computed(() => tryOut(props.question, typed.value, props.asOf))
 /** Nobody has tried anything as long as nothing is typed. */
 const isBegun = computed(() => inputs.value.some(({ name }) => (typed.value[name] ?? '') !== ''))
-watch([trial, isBegun], ([now, begun]) => emit('stops', now && begun ? now.why.decision : null))
+watch([trial, isBegun], ([now, begun]) => emit('stops', now && begun ? now.why.decision : null), { immediate: true })
 const look = computed(() => props.labels.find(({ label }) => label === trial.value?.label) ?? null)
 const words = computed(() => {
   if (!trial.value) return ''
@@ -31,7 +31,10 @@ const words = computed(() => {
   const isShort = nearest.distance.startsWith('-')
   return `${number(nearest.distance.replace('-', ''))} ${isShort ? 'short of' : 'past'} the cut at ${number(nearest.at)}`
 })
-const walk = computed(() => (trial.value && isBegun.value && props.question.gate.form === 'rules' ? walkWords(trial.value.why, props.question.gate) : []))
+const walk = computed(() => {
+  const { gate } = props.question
+  return trial.value && isBegun.value && gate.form === 'rules' ? walkWords(trial.value.why, gate) : []
+})
 const offered = computed(() => proposals(props.question, props.cuts ?? []))
 const PLACEHOLDERS: Partial<Record<string, string>> = { date: '2026-03-31', boolean: 'yes or no' }
 
@@ -41,7 +44,7 @@ const take = (name: string, value: string) => set(name, typedText(inputs.value.f
 
 <template>
   <section>
-    <h2>Try one {{ inputs.length === 1 ? 'value' : 'record' }}<template v-if="from"> <span class="from">as {{ from }}</span></template></h2>
+    <h2>Try one {{ inputs.length === 1 ? 'value' : 'record' }}<span v-if="from" class="from">as {{ from }}</span></h2>
     <div class="trial" :class="{ many: inputs.length > 1 }">
       <label v-for="input in inputs" :key="input.name" :data-try="input.name"><span class="of">{{ input.name }}</span> <input :value="typed[input.name] ?? ''" :class="{ figure: input.type === 'number' }" :inputmode="input.type === 'number' ? 'decimal' : 'text'" :placeholder="PLACEHOLDERS[input.type] ?? 'blank'" maxlength="200" @input="set(input.name, ($event.target as HTMLInputElement).value)"> {{ input.unit }}</label>
       <span class="gets"><span class="second" aria-hidden="true">→</span>
@@ -66,7 +69,7 @@ const take = (name: string, value: string) => set(name, typedText(inputs.value.f
 
 <style scoped>
 section { display: grid; gap: 5px; }
-.from { font-weight: 400; }
+.from { font-weight: 400; margin-left: 6px; }
 .trial { display: flex; gap: 10px; align-items: center; }
 .trial.many { display: grid; gap: 4px; }
 .many label { display: grid; grid-template-columns: 1fr 108px 40px; align-items: baseline; }

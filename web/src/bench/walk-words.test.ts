@@ -18,6 +18,11 @@ test('what is blank is unknown, and what lies on a cut says so', () => {
   expect(walked(GATE, { Decay: '40' })).toEqual([[0, 'true', 'true: Decay at least 40\u00a0%, 40, exactly on it']])
 })
 
+test('a test that must not hold is told as it is written, with what it came to', () => {
+  const gate = rulesGate(GATE.inputs, [['not(Stands by in ("road", "verge")) and Decay > 3', 'Fell']])
+  expect(walked(gate, { Decay: '5', 'Stands by': 'school' })).toEqual([[0, 'true', 'true: Stands by is none of road, verge, school', 'true: Decay above 3\u00a0%, 5, 2 past']])
+})
+
 test('a rule that is switched off is not walked', () => {
   expect(walked(switchRule(GATE, 0), { Decay: '50', 'Stands by': 'school' }).map(([rule]) => rule)).toEqual([1])
 })

@@ -15,14 +15,14 @@ const coinAt = computed(() => {
   return stop ? stop.top + stop.height / 2 : null
 })
 /** The coin rolls down the stream and drops out where it is caught. */
-const coinPath = computed(() => (coinAt.value === null ? '' : `M8 6 V${coinAt.value} H${props.width - 6}`))
+const coinPath = computed(() => (coinAt.value === null ? '' : `M3 6 V${coinAt.value} H${props.width - 6}`))
 </script>
 
 <template>
   <svg class="stream" :width="width" :height="height" aria-hidden="true">
     <path class="body" :d="stream.body" />
     <path v-for="branch in stream.branches" :key="branch.at" class="branch" :class="{ closed: branch.takes === 0, chosen: branch.at === chosen, widened: branch.isWidened }" :d="branch.path" :style="branch.takes === 0 ? undefined : { fill: colours.get(branch.at) ?? 'color-mix(in srgb, var(--second) 45%, var(--ground))' }" />
-    <text v-for="stop in stops.slice(1, -1)" :key="stop.at" class="figure" x="5" :y="stop.top + 13">{{ count(stop.arrives) }}</text>
+    <text v-for="stop in stops.slice(1, -1)" :key="stop.at" class="figure" x="9" :y="stop.top + 13">{{ count(stop.arrives) }}</text>
     <template v-if="coinAt !== null">
       <path class="way" :d="coinPath" />
       <circle class="coin" r="6" :cx="width - 8" :cy="coinAt" />

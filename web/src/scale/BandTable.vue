@@ -8,7 +8,7 @@ import type { Tray } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
 import { intervalWords } from '../shared/words'
-import BandLook from './BandLook.vue'
+import LookMenu from '../shared/LookMenu.vue'
 
 const props = defineProps<{ gate: ScaleGate; counts: Counts | null; tray: Tray }>()
 const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Partial<Band>] }>()
@@ -37,7 +37,7 @@ const isShown = (index: number) => props.tray.kind === 'rule' && props.tray.rule
 <template>
   <ul class="bands" aria-label="Bands, highest first">
     <li v-for="{ band, index, limits, records, part, length } in rows" :key="index" :class="{ shown: isShown(index) }" :data-band="band.label">
-      <BandLook :band="band" @change="emit('edit', index, $event)" />
+      <LookMenu :band="band" @change="emit('edit', index, $event)" />
       <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
       <button class="plain-button shows" type="button" :aria-pressed="isShown(index)" :aria-label="`${limits} ${records} ${part}, ${band.label}. Show these records`" @click="emit('show', isShown(index) ? { kind: 'all' } : { kind: 'rule', rule: index })">
         <span class="second limits">{{ limits }}</span>

@@ -4,7 +4,7 @@ import type { End } from '@dime-gate/core/gate/edit-scale'
 import type { Bound } from '@dime-gate/core/gate/interval'
 import { nextTick, useTemplateRef } from 'vue'
 import { number } from '../shared/format'
-import NumberField from './NumberField.vue'
+import NumberField from '../shared/NumberField.vue'
 
 const props = defineProps<{ end: End; bound: Bound | null; suggestion: string }>()
 const emit = defineEmits<{ change: [bound: Bound | null] }>()
@@ -29,4 +29,4 @@ async function set(): Promise<void> {
   </span>
 </template>
 
-<style scoped src="./aside.css"></style>
+<style scoped src="../shared/aside.css"></style>

@@ -17,7 +17,7 @@ import CutLine from './CutLine.vue'
 import CutPanel from './CutPanel.vue'
 import EndField from './EndField.vue'
 import { firstTolerance, middleOfBand } from './line-geometry'
-import ToleranceField from './ToleranceField.vue'
+import ToleranceField from '../shared/ToleranceField.vue'
 
 /** @property spread null as long as the values are on their way */
 const props = defineProps<{ gate: ScaleGate; counts: Counts | null; spread: Spread | null; fetched: number | null; records: number }>()

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-/** A band's mark, and the choice of another mark or colour. */
+/** A label’s mark, and the choice of another mark or colour. */
 import { MARKS } from '@dime-gate/core/gate/mark'
 import { paletteColours } from '@dime-gate/core/gate/palette'
 import type { Band } from '@dime-gate/core/gate/scale-gate'
-import MarkCoin from '../shared/MarkCoin.vue'
+import MarkCoin from './MarkCoin.vue'
 
 defineProps<{ band: Band }>()
 const emit = defineEmits<{ change: [change: Partial<Band>] }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A number that stands in a line of text. What is refused gives way to what holds. */
 import { nextTick, ref } from 'vue'
-import { number, typedNumber } from '../shared/format'
+import { number, typedNumber } from './format'
 
 /** @property isFine whether a number will do */
 const props = withDefaults(defineProps<{ value: string; label: string; isFine?: (value: string) => boolean }>(), { isFine: () => true })
