@@ -35,7 +35,11 @@ export type NewGate = z.infer<typeof newGateSchema>
 export const draftChangeSchema = z.strictObject({ draft: gateDocumentSchema, seen: z.int() })
 export type DraftChange = z.infer<typeof draftChangeSchema>
 
-export const versionRequestSchema = z.strictObject({ seen: z.int() })
+/** @property note what whoever sets it says of it */
+export const versionRequestSchema = z.strictObject({ seen: z.int(), note: z.string().trim().max(500).optional() })
+
+export const versionSummarySchema = z.object({ number: z.int(), setAt: z.string(), note: z.string() })
+export type VersionSummary = z.infer<typeof versionSummarySchema>
 
 /** A gate whose outcomes another one takes, as it is used with one table: its last set version, and what stands for its inputs. */
 export const feedingGateSchema = z.object({

@@ -92,6 +92,9 @@ export class Result {
         const kinds = ['unreadable', 'outside', 'on an edge', 'near an edge'] as const
         return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
       }
+      case 'moved':
+        // One result alone moves nothing.
+        return empty()
       default:
         return decisions[tray.kind]
     }

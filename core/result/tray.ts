@@ -22,6 +22,8 @@ export type Tray =
   | { kind: 'on an edge' | 'near an edge' }
   | { kind: 'unreadable' | 'outside' }
   | { kind: 'exceptions' }
+  /** What two results that are compared give different labels, by the names of where they end. */
+  | { kind: 'moved'; from: string; to: string }
 
 export type EdgeSide = 'on' | 'short' | 'past'
 
@@ -60,6 +62,11 @@ export function otherwiseLook({ lowered: { outcomes, otherwise } }: Pick<ReadyGa
   const label = labelOf(otherwise[0]!)
   const { colour, mark } = outcomes[0]!.labels.find(({ value }) => value === label) ?? UNSEEN
   return { label: label ?? COMPUTED, colour, mark }
+}
+
+/** The label that otherwise gives; null where there is no otherwise. */
+export function labelOfOtherwise({ lowered: { otherwise } }: Pick<ReadyGate, 'lowered'>): string | null {
+  return otherwise && (labelOf(otherwise[0]!) ?? COMPUTED)
 }
 
 /** The label that a rule's entry gives; null where it is computed. */

@@ -1,6 +1,6 @@
 /** Gates: their drafts and set versions. */
 import { isDeepStrictEqual } from 'node:util'
-import type { DraftChange, Gate, GateSummary } from '@dime-gate/contract/gate'
+import type { DraftChange, Gate, GateSummary, VersionSummary } from '@dime-gate/contract/gate'
 import type { Gate as GateDocument, Label } from '@dime-gate/core/gate/document'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
@@ -44,17 +44,24 @@ export async function changeDraft(database: Database, id: number, { draft, seen 
 }
 
 /** Freezes the draft as the next version. @throws Refusal `stale`, or `nothing-new` where it equals the last version */
-export async function setVersion(database: Database, id: number, seen: number): Promise<Gate> {
+export async function setVersion(database: Database, id: number, seen: number, note = ''): Promise<Gate> {
   return inTransaction(database, async (connection) => {
     await connection.query('select from gate where id = $1 for update', [id])
     const gate = await findGate(connection, id)
     if (gate.draftVersion !== seen) throw staleDraft(seen, gate)
     if (isDeepStrictEqual(gate.draft, gate.latest)) throw refusals.nothingNew(gate.latestVersion)
-    await connection.query('insert into gate_version (gate_id, number, document) values ($1, $2, $3)', [id, gate.latestVersion + 1, gate.draft])
+    await connection.query('insert into gate_version (gate_id, number, document, note) values ($1, $2, $3, $4)', [id, gate.latestVersion + 1, gate.draft, note])
     return findGate(connection, id)
   })
 }
 
+/** The newest first. @throws Refusal `not-found` */
+export async function listVersions(on: Queryable, gateId: number): Promise<VersionSummary[]> {
+  await findGate(on, gateId)
+  return rowsOf(on, `select number, to_json(set_at) #>> '{}' as "setAt", note from gate_version where gate_id = $1 order by number desc`, [gateId])
+}
+
+/** @throws Refusal `not-found` */
 export async function findVersion(on: Queryable, gateId: number, number: number): Promise<GateDocument> {
   const row = await rowOf<{ document: GateDocument }>(on, 'select document from gate_version where gate_id = $1 and number = $2', [gateId, number])
   if (!row) throw refusals.notFound('version of this gate')

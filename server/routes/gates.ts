@@ -5,7 +5,7 @@ import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-ga
 import type { Database } from '../database/database'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
 import { feedingGates } from '../gate/feeding'
-import { changeDraft, findGate, setVersion } from '../gate/gates'
+import { changeDraft, findGate, findVersion, listVersions, setVersion } from '../gate/gates'
 import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
 
@@ -35,13 +35,19 @@ export function gateRoutes(database: Database): Router {
       const { draft } = await findGate(database, idOf(context, 'gate'))
       context.body = await feedingGates(database, draft, idOf(context, 'table', 'table'))
     })
+    .get('/:id/versions', async (context) => {
+      context.body = await listVersions(database, idOf(context, 'gate'))
+    })
+    .get('/:id/versions/:number', async (context) => {
+      context.body = await findVersion(database, idOf(context, 'gate'), idOf(context, 'version of this gate', 'number'))
+    })
     .post('/:id/copies', async (context) => {
       context.body = await copyGate(database, idOf(context, 'gate'))
       context.status = 201
     })
     .post('/:id/versions', async (context) => {
-      const { seen } = await jsonBody(context, versionRequestSchema)
-      context.body = await setVersion(database, idOf(context, 'gate'), seen)
+      const { seen, note } = await jsonBody(context, versionRequestSchema)
+      context.body = await setVersion(database, idOf(context, 'gate'), seen, note)
       context.status = 201
     })
 }

@@ -32,7 +32,7 @@ import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count } from '../shared/format'
-import { isSame } from '../shared/is-same'
+import { isSame } from '@dime-gate/core/gate/is-same'
 import { useAsOf } from '../shared/useAsOf'
 import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
@@ -51,6 +51,7 @@ import { provideDraft, useGateDraft } from './gate-draft'
 import SideTabs from './SideTabs.vue'
 import { checkExamples, typedInputs, typedText } from './trial'
 import TrialPanel from './TrialPanel.vue'
+import VersionsPanel from './VersionsPanel.vue'
 
 /** @property on the table to look at; null where the address says none */
 const props = defineProps<{ id: number; on: number | null }>()
@@ -78,7 +79,7 @@ const asked = computed((before?: Asked | null): Asked | null => {
   // Whoever is in a set of the table by now stands for it.
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
-const { decided, further, problems, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
+const { decided, further, problems, sequence, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
@@ -174,7 +175,7 @@ function tryExample({ values }: Example): void {
 }
 
 /** What stands beside the rules. */
-const side = ref<'findings' | 'try' | 'labels' | 'inputs'>('findings')
+const side = ref<'findings' | 'try' | 'labels' | 'inputs' | 'versions'>('findings')
 watch(side, (now) => now !== 'try' && (coin.value = null))
 const sides = computed(() => {
   const meant = new Set(rules.value?.meant?.map(({ key }) => key))
@@ -183,10 +184,18 @@ const sides = computed(() => {
   return [
     { name: 'findings' as const, words: 'Findings', count: open.length, isTrouble: open.some(({ severity }) => severity === 'error') },
     { name: 'try' as const, words: 'Try', count: broken || examples.value.length, isTrouble: broken > 0 },
-    { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' },
+    { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' }, { name: 'versions' as const, words: 'Versions' },
   ]
 })
 const byLabel = computed(() => (counts.value && decided.value ? recordsByLabel(decided.value.labels, counts.value, rules.value?.otherwise ? labelGiven(rules.value.otherwise) : null) : new Map<string, number>()))
+
+/** Which records another state of the gate gives other labels, as the table is bound now. */
+async function compared(other: Gate) {
+  if (!asked.value || sequence.value === 0) return null
+  const question = { ...asked.value, gate: other }
+  const known = new Set(columnsAsked(asked.value))
+  return session.compare(question, sequence.value, columnsAsked(question).filter((column) => !known.has(column)).map(addressOf))
+}
 
 function setMeant(meant: Meant[]): void {
   const { meant: _, ...rest } = gate.value!
@@ -307,6 +316,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
           <ExampleList :checked="examples" :labels="labels" @try="tryExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
         </template>
         <LabelsPanel v-else-if="side === 'labels'" :gate="rules" :records="byLabel" @change="mend" @show="tray = { kind: 'label', label: $event }" />
+        <VersionsPanel v-else-if="side === 'versions'" :id="id" :gate="rules" :labels="labels" :tick="tick" :compare="compared" @show="tray = $event" @back="mend" />
         <InputsPanel v-else :inputs="rules.inputs" :counts="counts?.inputs ?? []" @change="(name, next) => mend(editInput(rules!, name, next))" />
       </template>
     </RulesEditor>

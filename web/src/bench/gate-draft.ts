@@ -3,10 +3,10 @@ import { type Binding, bindingSchema, type BoundInputs } from '@dime-gate/contra
 import { type FeedingGate, feedingGateSchema, feedingSeen, type Gate, gateSchema } from '@dime-gate/contract/gate'
 import { type Run, type RunAsked, runSchema } from '@dime-gate/contract/run'
 import type { Gate as GateDocument } from '@dime-gate/core/gate/document'
-import { computed, inject, type InjectionKey, provide, reactive, shallowRef } from 'vue'
+import { computed, inject, type InjectionKey, provide, reactive, ref, shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith } from '../shared/api'
-import { isSame } from '../shared/is-same'
+import { isSame } from '@dime-gate/core/gate/is-same'
 import { useHistory } from '../shared/useHistory'
 import { type Keeping, useKeeping } from '../shared/useKeeping'
 
@@ -23,6 +23,8 @@ export function useGateDraft(id: number) {
   /** The gates whose outcomes this one takes, as they are used with the table. */
   const feeding = shallowRef<FeedingGate[]>([])
   const { present: draft, past, future, begin, change: changeTo, endStep, ...history } = useHistory<Draft>()
+  /** What is to be said of the next version. */
+  const note = ref('')
   const { keeping, changed, keep, refused, tryAgain, settled, insist } = useKeeping(send)
 
   /** @throws RequestProblem */
@@ -97,8 +99,11 @@ export function useGateDraft(id: number) {
 
   /** Freezes the draft as the next version. @returns whether it was set. @throws RequestProblem */
   async function setVersion(): Promise<boolean> {
-    const gate = await onceKept(() => askWith(gateSchema, 'POST', `/gates/${id}/versions`, { seen: stored.value!.draftVersion }))
-    if (gate) stored.value = gate
+    const gate = await onceKept(() => askWith(gateSchema, 'POST', `/gates/${id}/versions`, { seen: stored.value!.draftVersion, note: note.value }))
+    if (gate) {
+      stored.value = gate
+      note.value = ''
+    }
     return gate !== null
   }
 
@@ -115,7 +120,7 @@ export function useGateDraft(id: number) {
     })
   }
 
-  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, unfed, open, feedAnew, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
+  return reactive({ stored, binding, feeding, draft, past, future, keeping, isNew, note, unfed, open, feedAnew, change, endStep, undo, redo, keep, settle, tryAgain, setVersion, keepRun })
 }
 
 export type GateDraft = ReturnType<typeof useGateDraft>

@@ -31,6 +31,11 @@ const worker = {
   findings: () => session.findings(),
   fix: (sequence: number, at: number) => session.fix(sequence, at),
   spread: (input: string) => session.spread(input),
+  /** @param asked of another state of the gate; columns that are not here yet are fetched */
+  async compare(asked: Asked, sequence: number, columns: ColumnAddress[]) {
+    await session.open(columns)
+    return session.compare(asked, sequence)
+  },
   parts: (rule: number) => session.parts(rule),
   choices: (input: string) => session.choices(input),
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),

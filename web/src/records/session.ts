@@ -14,12 +14,13 @@ import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { newScale } from '@dime-gate/core/gate/new-scale'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
+import { landingName, type Move, type Moves, movesBetween } from '@dime-gate/core/result/moves'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
 import { waysOf } from '@dime-gate/core/rule/edit-condition'
 import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
-import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
+import { type Bitmap, countBits, emptyBitmap, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
@@ -108,6 +109,8 @@ export class Session {
   private decided = 0
   private feeding: Gate[] = []
   private found: Finding[] = []
+  /** What was last compared; of the result shown then. */
+  private moved: Moves | null = null
   private listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: null }
   /** Places of the listed records in list order; worked out when they are asked for. */
   private places: Uint32Array | null = null
@@ -171,6 +174,7 @@ export class Session {
 
   private look(result: Result, start: number): DecidedGate & { sequence: number } {
     this.result = result
+    this.moved = null
     this.places = null
     return { counts: result.counts(), labels: result.trays, sequence: ++this.decided, took: performance.now() - start }
   }
@@ -178,6 +182,21 @@ export class Session {
   /** @returns null where another gate was decided since */
   further(sequence: number): FurtherCounts | null {
     return sequence === this.decided ? this.result!.further() : null
+  }
+
+  /** What another state of the gate, on the same columns, gives other labels: from it, to the gate decided last. @returns null where it cannot decide, or another gate was decided since */
+  compare(asked: Asked, sequence: number): { moves: Move[]; stayed: number } | null {
+    const ready = gatesAsked(asked)
+    if ('problems' in ready || sequence !== this.decided) return null
+    const before = resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!)(ready.gates)
+    this.moved = movesBetween(before, this.result!)
+    return { moves: this.moved.moves, stayed: this.moved.stayed }
+  }
+
+  private placesOf(tray: Tray): Bitmap {
+    if (tray.kind !== 'moved') return this.result!.places(tray)
+    const move = this.moved?.moves.find(({ from, to }) => landingName(from) === tray.from && landingName(to) === tray.to)
+    return move ? this.moved!.places(move.from, move.to) : emptyBitmap(this.records.length)
   }
 
   /** What the table gives away of the last gate, and what is known of it before any data. */
@@ -232,7 +251,7 @@ export class Session {
   list(tray: Tray, order: Order): number {
     this.listed = { tray, order }
     this.places = null
-    return this.result ? countBits(this.result.places(tray)) : 0
+    return this.result ? countBits(this.placesOf(tray)) : 0
   }
 
   /** The listed records from place `from` up to, not including, `to`. */
@@ -240,7 +259,7 @@ export class Session {
     const { tray, order } = this.listed
     if (!this.result) return []
     if (!this.places) {
-      const all = placesOf(this.result.places(tray))
+      const all = placesOf(this.placesOf(tray))
       this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all
     }
     return Array.from(this.places.subarray(from, to), (at) => this.recordAt(at))

@@ -39,6 +39,8 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
   const problems = shallowRef<GateProblem[]>([])
   /** Changes with every result; 0 as long as there is none of the columns that are asked for. */
   const tick = ref(0)
+  /** By which the worker knows the result shown; 0 where there is none. */
+  const sequence = ref(0)
   /** Records whose values have come; null where none are on their way. */
   const fetched = ref<number | null>(null)
   const trouble = ref('')
@@ -63,6 +65,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
         }
         problems.value = []
         decided.value = answer
+        sequence.value = answer.sequence
         tick.value++
         const [change, counts] = [await next.drawn, await timeToDraw()]
         const detail: CountsFollowDetail = { work: answer.took + change + counts, deciding: answer.took }
@@ -128,7 +131,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     void follow()
   }, { immediate: true, flush: 'sync' })
 
-  return { decided, further, problems, tick, fetched, trouble, refresh }
+  return { decided, further, problems, sequence, tick, fetched, trouble, refresh }
 }
 
 /** Milliseconds until Vue has brought the page up to date with what just changed. */

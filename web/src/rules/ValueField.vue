@@ -95,7 +95,7 @@ defineExpose({ focus: () => field.value?.focus() })
   <span class="value">
     <input :id="id" ref="field" class="word figure" :class="{ wrong: isWrong }" :value="typed ?? literalWords(text, kind)" :size="Math.max(2, (typed ?? literalWords(text, kind)).length)" :aria-label="label" :aria-invalid="isWrong" :inputmode="kind === 'number' ? 'decimal' : 'text'" maxlength="60" autocomplete="off" @input="typed = ($event.target as HTMLInputElement).value" @focus="enter" @blur="leave" @keydown="key">
     <span v-if="unit" class="unit">{{ unit }}</span>
-    <v-menu v-if="strip" :model-value="isHere" :activator="`#${id}`" :open-on-click="false" :scrim="false" :retain-focus="false" :capture-focus="false" persistent location="bottom start" offset="4" :transition="false" disable-initial-focus>
+    <v-menu v-if="strip" content-class="told-only" :model-value="isHere" :activator="`#${id}`" :open-on-click="false" :scrim="false" :retain-focus="false" :capture-focus="false" persistent location="bottom start" offset="4" :transition="false" disable-initial-focus>
       <figure class="strip" aria-hidden="true">
         <svg :width="WIDTH" :height="HEIGHT + 6">
           <rect v-for="(bar, at) in strip.bars" :key="at" :x="bar.x" :y="HEIGHT - bar.high" :width="bar.wide" :height="bar.high" />

@@ -1,5 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
-import { isSame } from './is-same'
+import { isSame } from '@dime-gate/core/gate/is-same'
 
 /** A value that stays the very object that it was as long as it says the same: what hangs on it is not drawn anew. */
 export function useSteady<Value>(of: () => Value): ComputedRef<Value> {

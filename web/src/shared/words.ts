@@ -74,6 +74,10 @@ export function trayWords(tray: Tray, gate: Gate): string {
       const of = gate.inputs.length === 1 ? '' : `${tray.of} `
       return tray.side === 'on' ? `${of}on the cut at ${valueWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${valueWords(tray.at)}`
     }
+    case 'moved': {
+      const words = (name: string) => name.replace(/^label /, '')
+      return `from ${words(tray.from)} to ${words(tray.to)}`
+    }
     case 'on an edge':
       return 'on a cut'
     case 'near an edge':
