@@ -182,6 +182,23 @@ test('rules are moved, copied, switched off and removed by keyboard, and every s
   await eventually(counts, before)
 })
 
+test('two change one draft: the second is told what the first did, and loses nothing', async () => {
+  await open()
+  const { page } = gate
+  const { draftVersion, draft: stored } = await ask<Gate>(`/gates/${id}`)
+  const other = stored as RulesGate
+  await ask(`/gates/${id}/draft`, 'PUT', { draft: { ...other, rules: other.rules.with(2, { ...other.rules[2]!, condition: 'Lean > 18' }) }, seen: draftVersion })
+  await click(page, '[data-rule="0"] [data-part="value 0"]')
+  await find(page, '[data-rule="0"] .conditions')
+  await page.keyboard.type('44')
+  await page.keyboard.press('Enter')
+  await eventually(() => textOf(page, '.theirs'), 'What was done elsewhere: Rule 3 takes “Lean above 18°”, before “Lean above 15°”.')
+  expect(await textOf(page, '[data-rule="0"] .takes')).toContain('holds for')
+  await click(page, '::-p-text(Take the other)')
+  await eventually(async () => (await textOf(page, '[data-rule="2"] .takes')).includes('18'), true)
+  await ask(`/gates/${id}/draft`, 'PUT', { draft: other, seen: draftVersion + 1 })
+})
+
 test('a text that is no condition is told where it is wrong, changes nothing, and is not lost', async () => {
   await open()
   const { page } = gate

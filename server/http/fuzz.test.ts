@@ -94,7 +94,7 @@ const requests = (): [string, string, unknown][] => [
   ['POST', '/gates', { draft: { ...RULES, name: 'Fuzzed rules' }, binding: null }],
   ['PUT', `/gates/${gate.id}/draft`, { draft: SCALE, seen: 1 }],
   ['PUT', `/gates/${gate.id}/draft`, { draft: { ...RULES, name: 'Band' }, seen: 1 }],
-  ['POST', `/gates/${gate.id}/versions`, { seen: 1 }],
+  ['POST', `/gates/${gate.id}/versions`, { seen: 1, note: 'as agreed' }],
   ['PUT', `/gates/${gate.id}/bindings/${table.id}`, { inputs: bound(), seen: 1 }],
   [
     'POST',
@@ -240,6 +240,8 @@ test('so are addresses that are almost right', async () => {
     'gates/{}/bindings',
     'gates/{}/bindings/{}',
     'gates/{}/feeding/{}',
+    'gates/{}/versions',
+    'gates/{}/versions/{}',
     'runs/{}',
     'runs/{}/records',
     'runs/{}/columns/{}',

@@ -308,7 +308,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <template #beside>
         <SideTabs v-model="side" :tabs="sides" />
         <template v-if="side === 'findings'">
-          <FindingList :findings="findings" :fix="session.fix" :meant="rules.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
+          <FindingList :findings="findings" :fix="session.fix" :meant="rules.meant ?? []" is-titled @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
           <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         </template>
         <template v-else-if="side === 'try'">

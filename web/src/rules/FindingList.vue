@@ -7,9 +7,10 @@ import { counted } from '../shared/format'
 
 /**
  * @property fix looks for what mends a finding; null where no single step does
+ * @property isTitled whether what is around says already what they are
  * @property meant findings that somebody said are meant to be so
  */
-const props = defineProps<{ findings: ToldFindings | null; fix: (sequence: number, at: number) => Promise<ToldFix | null>; meant: readonly Meant[] }>()
+const props = defineProps<{ findings: ToldFindings | null; fix: (sequence: number, at: number) => Promise<ToldFix | null>; meant: readonly Meant[]; isTitled?: boolean }>()
 const emit = defineEmits<{ mend: [gate: Gate]; point: [rule: number]; mean: [meant: Meant[]] }>()
 const SEVERITY_WORDS = { error: 'error', warning: 'warning', note: 'note' } as const
 
@@ -35,7 +36,7 @@ const askAgain = ({ key }: ToldFinding) => emit('mean', props.meant.filter((one)
 
 <template>
   <section>
-    <h2>Findings <span v-if="findings" class="figure">{{ open.length + findings.more }}</span></h2>
+    <h2 :class="{ 'visually-hidden': isTitled }">Findings <span v-if="findings" class="figure">{{ open.length + findings.more }}</span></h2>
     <p v-if="findings && open.length === 0" class="second">Nothing to find fault with.</p>
     <ul>
       <li v-for="row in open" :key="row.at">

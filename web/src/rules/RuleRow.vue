@@ -188,7 +188,7 @@ defineExpose({
 </template>
 
 <style scoped>
-.rule { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) 88px; gap: 0 12px; align-items: center; min-height: var(--row, 52px); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); }
+.rule { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) var(--counts, 88px); gap: 0 12px; align-items: center; min-height: var(--row, 52px); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); }
 .number { height: 26px; text-align: right; color: var(--second); cursor: grab; touch-action: none; border-radius: 3px; }
 .number:hover { color: var(--ink); }
 .takes { min-width: 0; line-height: 1.45; overflow-wrap: anywhere; cursor: pointer; }
@@ -206,9 +206,11 @@ defineExpose({
 .given { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 6px; min-width: 0; }
 .of { font-size: 12.5px; }
 .shown { display: flex; flex-wrap: wrap; align-items: center; gap: 1px 7px; min-height: 28px; max-width: 100%; }
-.label { font-weight: 600; overflow-wrap: anywhere; }
+.shown { align-items: flex-start; }
+.label { flex: 1 1 0; min-width: 60px; font-weight: 600; line-height: 1.3; overflow-wrap: anywhere; }
 .others { flex-basis: 100%; font-size: 12.5px; }
 .counts { display: grid; justify-items: end; line-height: 1.25; }
+.crowded .counts:not(.open *) { display: flex; flex-flow: row-reverse wrap; gap: 0 8px; align-items: baseline; }
 .caught { font-size: 17px; font-weight: 600; min-height: 24px; }
 .caught:hover, .alone:not(:disabled):hover { text-decoration: underline; }
 .alone { font-size: 12.5px; min-height: 24px; white-space: nowrap; }
@@ -220,6 +222,7 @@ defineExpose({
 @media (max-width: 760px) {
   .rule { grid-template-columns: 22px minmax(0, 1fr) auto; gap: 2px 8px; padding: 8px 4px 8px 0; }
   .gives { grid-column: 2; grid-row: 2; }
-  .counts { grid-column: 3; grid-row: 1 / span 2; }
+  .counts, .crowded .counts:not(.open *) { display: grid; grid-column: 3; grid-row: 1 / span 2; max-width: 70px; }
+  .alone { white-space: normal; text-align: right; }
 }
 </style>

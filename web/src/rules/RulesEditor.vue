@@ -310,7 +310,7 @@ defineExpose({ openRule, add })
       </div>
       <slot name="above" />
       <div class="course" role="region" aria-label="Rules in order" tabindex="-1" @keydown="key">
-        <ol v-if="gate.rules.length > 0" ref="list" :style="{ paddingLeft: `${width + 8}px` }">
+        <ol v-if="gate.rules.length > 0" ref="list" :class="{ crowded: gate.rules.length > CROWDED }" :style="{ paddingLeft: `${width + 8}px` }">
           <StreamView v-if="placed.length" :stops="placed" :records="counts!.records" :colours="colours" :chosen="chosen" :coin="coin" :width="width" />
           <li class="end held" :class="{ chosen: chosen === 'held' }" data-stop data-rule="held">
             <span />
@@ -365,6 +365,8 @@ defineExpose({ openRule, add })
 </template>
 
 <script lang="ts">
+/** From so many rules on they stand closer. */
+const CROWDED = 10
 const NO_PARTS: ReadonlyMap<string, number> = new Map()
 </script>
 
@@ -376,7 +378,8 @@ const NO_PARTS: ReadonlyMap<string, number> = new Map()
 .act { color: var(--pine); font-weight: 600; min-height: 26px; }
 .course { overflow: auto; min-height: 0; grid-row: 3; padding-right: 12px; }
 ol { position: relative; list-style: none; margin: 0; padding: 0 0 8px; }
-.end { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) 88px; gap: 0 12px; align-items: center; min-height: 34px; padding: 3px 8px 3px 0; border-bottom: 1px solid var(--hairline); }
+.crowded { --row: 38px; --counts: 142px; }
+.end { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) var(--counts, 88px); gap: 0 12px; align-items: center; min-height: 34px; padding: 3px 8px 3px 0; border-bottom: 1px solid var(--hairline); }
 .rest { min-height: 48px; border-bottom: 0; }
 .takes { min-width: 0; overflow-wrap: anywhere; min-height: 26px; }
 .note { display: block; font-size: 12.5px; }
