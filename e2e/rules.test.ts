@@ -115,7 +115,7 @@ describe('Crew grade, from nothing', () => {
     await by.type('First seasons')
     await by.key('Enter')
     await check()
-    console.log(`Crew grade by keyboard: ${by.count()} actions`)
+    process.stdout.write(`Crew grade by keyboard: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(20)
   })
 
@@ -138,7 +138,7 @@ describe('Crew grade, from nothing', () => {
     await by.type('First seasons')
     await by.click('h1 ~ .pill')
     await check()
-    console.log(`Crew grade by mouse: ${by.count()} actions`)
+    process.stdout.write(`Crew grade by mouse: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(20)
     // It is kept: a reload shows the same.
     await eventually(() => ask<Gate>(`/gates/${gateId()}`).then(({ draft }) => draft.otherwise), [{ is: 'First seasons' }])
@@ -187,7 +187,7 @@ describe('Felling decision, from nothing', () => {
     await by.type('Next round')
     await by.key('Enter')
     await check()
-    console.log(`Felling decision by keyboard: ${by.count()} actions`)
+    process.stdout.write(`Felling decision by keyboard: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(45)
   })
 
@@ -245,7 +245,7 @@ describe('Felling decision, from nothing', () => {
     await by.type('Next round')
     await by.click('h1 ~ .pill')
     await check()
-    console.log(`Felling decision by mouse: ${by.count()} actions`)
+    process.stdout.write(`Felling decision by mouse: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(45)
     await eventually(() => ask<Gate>(`/gates/${gateId()}`).then(({ draft }) => (draft.form === 'rules' ? draft.rules.map(({ condition }) => condition) : [])), [
       'Decay band = "Failing" and Stands by != "verge"',

@@ -4,7 +4,7 @@ import type { TestClasses } from './test-classes'
 import { type RecordNumbers, roomForNumbers } from './record-numbers'
 
 /** As many cells as there may be without a look at which of them have a record at all. */
-const MOST_UNSEEN = 2 ** 19
+export const MOST_UNSEEN = 2 ** 19
 
 interface Level {
   /** How many classes the group has room for. */

@@ -12,9 +12,9 @@ import { formGates, pointsGates, rulesGates, tables, TODAY, wideGates } from '..
 
 const places = (table: Table) => Array.from({ length: table.length }, (_, at) => at)
 
-function expectEqual(gate: Gate, table: Table): void {
+function expectEqual(gate: Gate, table: Table, widest?: number): void {
   const ready = lowered(gate)
-  const decider = tableDecider(table, TODAY)
+  const decider = tableDecider(table, TODAY, widest)
   const decisions = decider.decide(ready)
   const expected = places(table).map((at) => decideRecord(ready, recordAt(table, at), TODAY))
   expect(places(table).map((at) => decisions.at(at))).toEqual(expected.map(({ status, rule }) => ({ status, rule })))
@@ -28,15 +28,32 @@ function expectEqual(gate: Gate, table: Table): void {
 
 describe('a table is decided as its records are, one by one', () => {
   test.each<HitPolicy>(['first', 'unique', 'any', 'priority', 'rule order', 'output order', 'collect', 'collect count'])('rules, %s', (policy) => {
-    fc.assert(fc.property(rulesGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 400 : 100 })
+    fc.assert(fc.property(rulesGates(fc.constant(policy)), tables, (gate, table) => expectEqual(gate, table)), { numRuns: policy === 'first' ? 400 : 100 })
   })
   test.each<HitPolicy>(['first', 'unique', 'priority', 'collect', 'collect count'])('rules with tests and results of every kind, %s', (policy) => {
-    fc.assert(fc.property(wideGates(fc.constant(policy)), tables, expectEqual), { numRuns: policy === 'first' ? 400 : 100 })
+    fc.assert(fc.property(wideGates(fc.constant(policy)), tables, (gate, table) => expectEqual(gate, table)), { numRuns: policy === 'first' ? 400 : 100 })
   })
   test.each<HitPolicy>(['collect sum', 'collect min', 'collect max'])('points, %s', (policy) => {
-    fc.assert(fc.property(pointsGates(fc.constant(policy)), tables, expectEqual), { numRuns: 100 })
+    fc.assert(fc.property(pointsGates(fc.constant(policy)), tables, (gate, table) => expectEqual(gate, table)), { numRuns: 100 })
   })
-  test('scales, match lists and grids', () => fc.assert(fc.property(formGates, tables, expectEqual), { numRuns: 400 }))
+  test('scales, match lists and grids', () => fc.assert(fc.property(formGates, tables, (gate, table) => expectEqual(gate, table)), { numRuns: 400 }))
+
+  test('rule by rule, where records are too different for cells', () => {
+    fc.assert(fc.property(rulesGates(fc.constant('first')), tables, (gate, table) => expectEqual(gate, table, 0)), { numRuns: 400 })
+    fc.assert(fc.property(wideGates(fc.constant('first')), tables, (gate, table) => expectEqual(gate, table, 0)), { numRuns: 300 })
+    fc.assert(fc.property(formGates, tables, (gate, table) => expectEqual(gate, table, 0)), { numRuns: 200 })
+  })
+})
+
+test('what rules would take alone is counted alike, in cells and rule by rule', () => {
+  fc.assert(fc.property(rulesGates(fc.constant('first')), rulesGates(fc.constant('first')), tables, (gate, other, table) => {
+    const [cells, rows] = [tableDecider(table, TODAY), tableDecider(table, TODAY, 0)]
+    for (const one of [{ ...gate, inputs: other.inputs }, gate, other, gate]) {
+      const ready = lowered(one)
+      for (const decider of [cells, rows]) decider.decide(ready)
+      expect(rows.alone(ready)).toEqual(cells.alone(ready))
+    }
+  }), { numRuns: 200 })
 })
 
 const told = ({ at, counts }: Decisions, table: Table) => ({ counts, each: places(table).map(at) })
@@ -44,10 +61,12 @@ const told = ({ at, counts }: Decisions, table: Table) => ({ counts, each: place
 test('a changed gate gives what it would give from scratch', () => {
   const policies = fc.constantFrom<HitPolicy>('first', 'unique')
   fc.assert(fc.property(rulesGates(policies), rulesGates(policies), tables, (before, after, table) => {
-    const decider = tableDecider(table, TODAY)
-    // Another gate on the same inputs, then one whose inputs are rounded and held otherwise.
-    decider.decide(lowered({ ...before, inputs: after.inputs }))
-    decider.decide(lowered(before))
-    expect(told(decider.decide(lowered(after)), table)).toEqual(told(tableDecider(table, TODAY).decide(lowered(after)), table))
+    for (const widest of [undefined, 0]) {
+      const decider = tableDecider(table, TODAY, widest)
+      // Another gate on the same inputs, then one whose inputs are rounded and held otherwise.
+      decider.decide(lowered({ ...before, inputs: after.inputs }))
+      decider.decide(lowered(before))
+      expect(told(decider.decide(lowered(after)), table)).toEqual(told(tableDecider(table, TODAY).decide(lowered(after)), table))
+    }
   }), { numRuns: 200 })
 })

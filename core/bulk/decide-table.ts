@@ -15,9 +15,10 @@ import { factsOf } from '../decide/facts'
 import { TRUE, type Verdict, verdictOf } from '../decide/verdict'
 import { askedTable } from './asked-table'
 import { BY_RECORD, type CellDecider, cellDecider } from './cell-decider'
-import { type Cells, writeClassesOf } from './cells'
+import { type Cells, MOST_UNSEEN, writeClassesOf } from './cells'
 import { AFTER_RULES, type Decisions, decisionsOf } from './decisions'
 import { ownDecisions } from './own-decisions'
+import { canLadder, isWide, RecordLadder } from './record-ladder'
 import { distinctTests, inputSignatures, MOST_KEPT, type Sorted, Sorter } from './sorter'
 import type { TestClasses } from './test-classes'
 
@@ -33,16 +34,25 @@ export interface TableDecider {
   alone(gate: Lowered): number[]
 }
 
-/** Decides one table by gate after gate; what two gates share is done once. */
-export function tableDecider(given: Table, today: DateValue): TableDecider {
+/**
+ * Decides one table by gate after gate; what two gates share is done once.
+ * @param widest combinations of classes up to which records are gathered in cells
+ */
+export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEEN): TableDecider {
   const ofRules = new Sorter(given, today)
   const ofConditions = new Sorter(given, today)
   const counters = new Map<string, Sorter>()
   const found = new Map<string, Bitmap>()
+  let ladder: RecordLadder | null = null
   let lastCodes: Codes | null = null
   let decided = 0
   let lastDecided: Lowered | null = null
 
+  const ladderFor = (gate: Lowered): RecordLadder => {
+    const signature = [...inputSignatures(gate).values()].join()
+    if (ladder?.signature !== signature) ladder = new RecordLadder(given.length, signature)
+    return ladder
+  }
   const explain = (gate: Lowered, at: number): Decision => decideFacts(gate, factsOf(gate, recordAt(given, at), today))
   const codesFor = (gate: Lowered, { groups, cells }: Sorted): Codes => {
     const completions = () => completionsOf(gate, today)
@@ -76,13 +86,19 @@ export function tableDecider(given: Table, today: DateValue): TableDecider {
       const conditions = gate.rules.map(({ condition }) => condition)
       // What moves on the way to another gate is not told to the next that is decided, which is counted anew.
       if (gate !== lastDecided) lastCodes = null
-      return trueByCell(conditions, ofRules.sort(gate, distinctTests(conditions)))
+      const sorted = ofRules.sortUnless(gate, distinctTests(conditions), (groups) => canLadder(gate) && isWide(groups, widest))
+      return sorted.cells ? trueByCell(conditions, sorted) : ladderFor(gate).countTrue(conditions, sorted.groups)
     },
     decide(gate) {
       const turn = ++decided
       lastDecided = gate
-      const sorted = ofRules.sort(gate, distinctTests(gate.rules.map(({ condition }) => condition)))
-      const { cells } = sorted
+      const tests = distinctTests(gate.rules.map(({ condition }) => condition))
+      const sorted = ofRules.sortUnless(gate, tests, (groups) => canLadder(gate) && isWide(groups, widest))
+      const { cells, groups } = sorted
+      if (!cells) {
+        const { codes, counts } = ladderFor(gate).decide(gate, groups, () => cellDecider(gate, groups, () => completionsOf(gate, today)))
+        return decisionsOf(given.length, gate.rules.length, counts, (at) => codes[at]!)
+      }
       const rules = gate.rules.length
       const made = codesFor(gate, sorted)
       const { codes } = made

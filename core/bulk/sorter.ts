@@ -56,6 +56,25 @@ export class Sorter {
   }
 
   sort(gate: Lowered, tests: readonly Test[]): Sorted {
+    return this.sortUnless(gate, tests, () => false) as Sorted
+  }
+
+  /** @param isTooWide whether records under such groups are better not put into cells: then their classes are all */
+  sortUnless(gate: Lowered, tests: readonly Test[], isTooWide: (groups: readonly TestClasses[]) => boolean): Sorted | { groups: readonly TestClasses[]; cells: null } {
+    const { keys, groups, moved, isNew } = this.grouped(gate, tests)
+    if (isTooWide(groups)) {
+      // What moved the cells of before have not followed.
+      this.last = null
+      return { groups, cells: null }
+    }
+    const isAsBefore = this.last !== null && !isNew && this.last.keys.join('\n\n') === keys.join('\n\n')
+    const moves = isAsBefore ? movesAfter(this.last!, groups, moved) : null
+    const moving = isAsBefore ? (moved?.group ?? null) : null
+    this.last = { keys, groups, moves, cells: moves ? this.last!.cells : cellsOf(groups, this.given.length, moving) }
+    return this.last
+  }
+
+  private grouped(gate: Lowered, tests: readonly Test[]): { keys: string[]; groups: TestClasses[]; moved: Moved | null; isNew: boolean } {
     const asked = askedTable(this.tableFor(gate), gate, this.today)
     const found = testGroups(asked, tests, this.teller(asked))
     const keys = found.map((group) => keyOf(group, asked))
@@ -76,11 +95,7 @@ export class Sorter {
       return classes
     })
     for (const key of this.kept.keys()) if (this.kept.size > MOST_KEPT && !keys.includes(key)) this.kept.delete(key)
-    const isAsBefore = this.last !== null && !isNew && this.last.keys.join('\n\n') === keys.join('\n\n')
-    const moves = isAsBefore ? movesAfter(this.last!, groups, moved) : null
-    const moving = isAsBefore ? ((moved as Moved | null)?.group ?? null) : null
-    this.last = { keys, groups, moves, cells: moves ? this.last!.cells : cellsOf(groups, this.given.length, moving) }
-    return this.last
+    return { keys, groups, moved, isNew }
   }
 }
 

@@ -26,6 +26,15 @@ export function tableFindings(gate: Lowered, table: Table, decisions: Decisions,
   return [...byAxis, ...allInOne(gate, decisions)]
 }
 
+/** A column's values are sorted once, however often its cuts are changed. */
+const spreads = new WeakMap<NumberColumn, ReturnType<typeof quantiles>>()
+
+function spreadOf(column: NumberColumn): ReturnType<typeof quantiles> {
+  const spread = spreads.get(column) ?? quantiles(column, [0.02, 0.5, 0.98])
+  spreads.set(column, spread)
+  return spread
+}
+
 function cutsOf({ regions }: Axis): Decimal[] {
   return regions.flatMap(({ isPoint, example }) => (isPoint && isNumber(example) ? [example] : []))
 }
@@ -33,7 +42,7 @@ function cutsOf({ regions }: Axis): Decimal[] {
 /** Cuts of 65 on values of 0.65: all values far on one side, and within the cuts once they are taken times 100, or a hundredth. */
 function scaleMismatch(axis: Axis, column: NumberColumn): Finding[] {
   const cuts = cutsOf(axis)
-  const [least, middle, most] = quantiles(column, [0.02, 0.5, 0.98])
+  const [least, middle, most] = spreadOf(column)
   if (cuts.length === 0 || !least || !middle || !most) return []
   const [first, last] = [cuts[0]!, cuts.at(-1)!]
   const isAmong = (factor: number) => new Decimal(most).times(factor).gte(first) && new Decimal(least).times(factor).lte(last)

@@ -10,17 +10,17 @@ import { valueFromText } from '../value/value-text'
 import { type Condition, conditionOf } from './condition'
 import { callNode, literalNode, nameNode } from './literal'
 
-const COMPARED = ['is', 'is not', 'at least', 'above', 'at most', 'below'] as const
+type Compared = 'is' | 'is not' | 'at least' | 'above' | 'at most' | 'below'
 /** On a date, against the as-of date. */
 const AGAINST_TODAY = ['before today', 'until today', 'since today', 'after today'] as const
 /** On a date: so many days from the as-of date, the day itself included. */
 const DAYS = ['within days before', 'within days after', 'more than days before', 'more than days after'] as const
-const OF_TEXT = ['contains', 'starts with', 'ends with', 'contains not', 'starts not with', 'ends not with'] as const
+type OfText = 'contains' | 'starts with' | 'ends with' | 'contains not' | 'starts not with' | 'ends not with'
 const LISTED = ['one of', 'none of'] as const
 const BETWEEN = ['between', 'not between'] as const
 const ALONE = ['yes', 'no', 'blank', 'not blank'] as const
 
-export type Relation = (typeof COMPARED | typeof AGAINST_TODAY | typeof DAYS | typeof OF_TEXT | typeof LISTED | typeof BETWEEN | typeof ALONE)[number]
+export type Relation = Compared | OfText | (typeof AGAINST_TODAY | typeof DAYS | typeof LISTED | typeof BETWEEN | typeof ALONE)[number]
 
 export interface Sentence {
   /** An input, or an expression of inputs. */

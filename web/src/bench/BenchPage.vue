@@ -16,12 +16,13 @@ import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
-import type { Asked, ColumnAddress, Spread, ToldFindings } from '../records/session'
+import type { Asked, ColumnAddress, Spread } from '../records/session'
 import ToLookAt from '../records/ToLookAt.vue'
 import { useResult } from '../records/useResult'
 import { useSession } from '../records/useSession'
 import { formWords } from '../rules/rule-words'
-import FindingList from '../rules/FindingList.vue'
+import FindingList from '../findings/FindingList.vue'
+import { findingsWorker, useFindings } from '../findings/useFindings'
 import type { LineStyle } from '../rules/condition-bench'
 import type { Placed } from '../rules/course'
 import InputsPanel from '../rules/InputsPanel.vue'
@@ -217,10 +218,9 @@ watch([table, rules], async ([on, gate]) => {
   feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on.id))
 }, { immediate: true })
 
-const findings = shallowRef<ToldFindings | null>(null)
-watch(further, async (now) => {
-  if (now && !scale.value) findings.value = await session.findings()
-})
+/** Scales have their own ways to show what is wrong with them. */
+const analysed = computed(() => (scale.value ? null : tried.value))
+const { findings, fix } = useFindings(findingsWorker(), analysed, session.findings, further)
 
 // A tray may vanish with its band or cut.
 watch(gate, (now) => {
@@ -308,7 +308,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <template #beside>
         <SideTabs v-model="side" :tabs="sides" />
         <template v-if="side === 'findings'">
-          <FindingList :findings="findings" :fix="session.fix" :meant="rules.meant ?? []" is-titled @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
+          <FindingList :findings="findings" :fix="fix" :meant="rules.meant ?? []" is-titled @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
           <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         </template>
         <template v-else-if="side === 'try'">
@@ -333,7 +333,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <aside aria-label="Beside the rules">
         <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
         <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
-        <FindingList :findings="findings" :fix="session.fix" :meant="gate.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
+        <FindingList :findings="findings" :fix="fix" :meant="gate.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
       </aside>
     </div>
     <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" />

@@ -29,7 +29,6 @@ const worker = {
   decide: (asked: Asked) => session.decide(asked),
   further: (sequence: number) => session.further(sequence),
   findings: () => session.findings(),
-  fix: (sequence: number, at: number) => session.fix(sequence, at),
   spread: (input: string) => session.spread(input),
   /** @param asked of another state of the gate; columns that are not here yet are fetched */
   async compare(asked: Asked, sequence: number, columns: ColumnAddress[]) {

@@ -3,13 +3,8 @@ import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire
 import { inOrder } from '@dime-gate/core/table/in-order'
 import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
-import type { Finding, Severity } from '@dime-gate/core/finding/finding'
-import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
-import { fixWords } from '@dime-gate/core/finding/fix-words'
-import { applyFix, fixFor, keyOf } from '@dime-gate/core/finding/fixes'
-import { findingsOf } from '@dime-gate/core/finding/findings'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
-import type { Gate, Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { newScale } from '@dime-gate/core/gate/new-scale'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
@@ -29,7 +24,7 @@ import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { textOfValue } from '@dime-gate/core/value/value-text'
-import { conditionWordsOf } from '../rules/sentence-words'
+import { told, type ToldFinding } from '../findings/told-findings'
 import type { Order } from './order'
 
 /** Where a column is to be had. */
@@ -51,31 +46,6 @@ export interface DecidedGate {
   labels: LabelTray[]
   /** Milliseconds that it took. */
   took: number
-}
-
-export interface ToldFinding {
-  severity: Severity
-  words: string
-  example: string
-  /** Places of the rules that it is about, the one that it is told of first. */
-  rules: number[]
-  /** Tells it from others, also after rules have moved. */
-  key: string
-}
-
-/** Findings in words: the values of an example do not outlive the way from the worker to the page. */
-export interface ToldFindings {
-  /** Of the gate that they are about. */
-  sequence: number
-  told: ToldFinding[]
-  /** So many more of the same kinds. */
-  more: number
-}
-
-/** One step that mends a finding, and what the gate is after it. */
-export interface ToldFix {
-  words: string
-  gate: Gate
 }
 
 /** How the values of an input are spread, and to how many places they were measured. */
@@ -107,8 +77,6 @@ export class Session {
   private made: { by: string; results: ReturnType<typeof resultMaker> } | null = null
   private result: Result | null = null
   private decided = 0
-  private feeding: Gate[] = []
-  private found: Finding[] = []
   /** What was last compared; of the result shown then. */
   private moved: Moves | null = null
   private listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: null }
@@ -157,7 +125,6 @@ export class Session {
     const start = performance.now()
     const ready = gatesAsked(asked)
     if ('problems' in ready) return ready
-    this.feeding = asked.feeding.map(({ gate }) => gate)
     const by = JSON.stringify([asked.gate.name, asked.gate.inputs.map(({ name, isSet }) => [name, isSet]), asked.inputs, asked.feeding, asked.asOf])
     if (this.made?.by !== by) this.made = { by, results: resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!) }
     return this.look(this.made.results(ready.gates), start)
@@ -199,23 +166,11 @@ export class Session {
     return move ? this.moved!.places(move.from, move.to) : emptyBitmap(this.records.length)
   }
 
-  /** What the table gives away of the last gate, and what is known of it before any data. */
-  findings(): ToldFindings {
-    const { ready: { lowered }, on: { table, today }, decisions } = this.result!
-    const { findings, more } = findingsOf(lowered, today)
-    const paths = lowered.rules.map(({ path }) => path)
-    this.found = [...tableFindings(lowered, table, decisions, today), ...findings]
-    const told = this.found.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, conditionWordsOf(this.result!.ready.gate.inputs)), example: exampleWords(finding), rules: finding.rules, key: keyOf(finding) }))
-    return { sequence: this.decided, told, more: Object.values(more).reduce((sum, one) => sum + one, 0) }
-  }
-
-  /** @param at place among the findings told. @returns null where no single step is known to do, or another gate was decided since */
-  fix(sequence: number, at: number): ToldFix | null {
-    const finding = sequence === this.decided ? this.found[at] : undefined
-    if (!finding) return null
-    const { ready: { gate }, on: { today } } = this.result!
-    const fix = fixFor(gate, finding, today, { conditions: [], gates: this.feeding })
-    return fix && { words: fixWords(gate, fix), gate: applyFix(gate, fix) }
+  /** What the table gives away of the last gate. */
+  findings(): ToldFinding[] {
+    if (!this.result) return []
+    const { ready: { lowered, gate }, on: { table, today }, decisions } = this.result
+    return told(tableFindings(lowered, table, decisions, today), gate, lowered)
   }
 
   /** @returns null where the input has no numbers */

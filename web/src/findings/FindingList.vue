@@ -2,7 +2,7 @@
 /** What analysis says of a gate before anyone asks, the one step that would mend it, where there is one, and what is meant to be so. */
 import type { Gate, Meant } from '@dime-gate/core/gate/document'
 import { computed, shallowRef, watch } from 'vue'
-import type { ToldFinding, ToldFindings, ToldFix } from '../records/session'
+import type { ToldFinding, ToldFindings, ToldFix } from './told-findings'
 import { counted } from '../shared/format'
 
 /**
@@ -10,7 +10,7 @@ import { counted } from '../shared/format'
  * @property isTitled whether what is around says already what they are
  * @property meant findings that somebody said are meant to be so
  */
-const props = defineProps<{ findings: ToldFindings | null; fix: (sequence: number, at: number) => Promise<ToldFix | null>; meant: readonly Meant[]; isTitled?: boolean }>()
+const props = defineProps<{ findings: ToldFindings | null; fix: (at: number) => Promise<ToldFix | null>; meant: readonly Meant[]; isTitled?: boolean }>()
 const emit = defineEmits<{ mend: [gate: Gate]; point: [rule: number]; mean: [meant: Meant[]] }>()
 const SEVERITY_WORDS = { error: 'error', warning: 'warning', note: 'note' } as const
 
@@ -26,7 +26,7 @@ const settled = computed(() => (props.findings?.told ?? []).filter(({ key, sever
 async function look(at: number): Promise<void> {
   const own = { at, fix: undefined }
   chosen.value = own
-  const fix = await props.fix(props.findings!.sequence, at)
+  const fix = await props.fix(at)
   if (chosen.value === own) chosen.value = { at, fix }
 }
 

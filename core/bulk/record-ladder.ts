@@ -1,0 +1,172 @@
+/**
+ * The records of a table decided rule by rule, where they are so different that nearly each would be a cell of its own. Every
+ * test is a row of bits over the records, and so is every condition; rules take theirs from what is left. After a change
+ * of one test that test and its condition are done again, and the walk down the rules. Where blanks leave a rule open
+ * before one is sure, the record is decided by its classes.
+ */
+import { countBits, emptyBitmap, fullBitmap, placesOf } from '../table/bitmap'
+import type { Condition, Test } from '../rule/condition'
+import type { Lowered } from '../rule/rules'
+import { FALSE, NULL, TRUE, type Verdict } from '../decide/verdict'
+import type { CellDecider } from './cell-decider'
+import { AFTER_RULES } from './decisions'
+import type { TestClasses } from './test-classes'
+
+/** By record whether something can come to be true, false, or null. */
+interface Truths {
+  t: Uint32Array
+  f: Uint32Array
+  n: Uint32Array
+}
+
+/** Bits that are kept in all, before they are made anew: some hundred megabytes. */
+const MOST_BITS = 8e8
+
+export class RecordLadder {
+  private tests = new Map<string, Truths>()
+  private conditions = new WeakMap<Condition, Truths>()
+
+  /** @param signature what the inputs' values depend on beside their columns: with another, everything is another */
+  constructor(private readonly length: number, readonly signature: string) {}
+
+  private makeRoom(): void {
+    if (this.tests.size * 3 * this.length < MOST_BITS) return
+    this.tests = new Map()
+    this.conditions = new WeakMap()
+  }
+
+  /** @param decide by the classes of one record. @returns by record a code (see `decisions`), and how many have each */
+  decide(gate: Lowered, groups: readonly TestClasses[], decide: () => CellDecider): { codes: Uint16Array; counts: number[] } {
+    this.makeRoom()
+    const { length } = this
+    const classes = classArrays(groups, length)
+    const rules = gate.rules.length
+    const codes = new Uint16Array(length)
+    const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
+    const left = fullBitmap(length).words
+    const open = emptyBitmap(length)
+    gate.rules.forEach(({ condition }, rule) => {
+      const { t, f, n } = this.truths(condition, groups, classes)
+      let taken = 0
+      for (let word = 0; word < left.length; word++) {
+        const possible = left[word]! & t[word]!
+        if (possible === 0) continue
+        const unsure = possible & (f[word]! | n[word]!)
+        open.words[word]! |= unsure
+        let sure = possible & ~unsure
+        left[word]! &= ~possible
+        for (; sure !== 0; sure &= sure - 1) {
+          codes[word * 32 + 31 - Math.clz32(sure & -sure)] = rule
+          taken++
+        }
+      }
+      counts[rule] = taken
+    })
+    const rest = rules + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
+    for (const at of placesOf({ length, words: left })) codes[at] = rest
+    counts[rest] = countBits({ length, words: left })
+    if (open.words.some((word) => word !== 0)) {
+      const byClasses = decide()
+      const own = new Int32Array(groups.length)
+      for (const at of placesOf(open)) {
+        for (let group = 0; group < own.length; group++) own[group] = classes[group]![at]!
+        const code = byClasses(own)
+        codes[at] = code
+        counts[code]!++
+      }
+    }
+    return { codes, counts }
+  }
+
+  /** By condition, for how many records it is true. */
+  countTrue(conditions: readonly Condition[], groups: readonly TestClasses[]): number[] {
+    this.makeRoom()
+    const classes = classArrays(groups, this.length)
+    return conditions.map((condition) => {
+      const { t, f, n } = this.truths(condition, groups, classes)
+      return countBits({ length: this.length, words: t.map((word, at) => word & ~f[at]! & ~n[at]!) })
+    })
+  }
+
+  private truths(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+    const known = this.conditions.get(condition)
+    if (known) return known
+    const made = this.made(condition, groups, classes)
+    this.conditions.set(condition, made)
+    return made
+  }
+
+  private made(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+    switch (condition.kind) {
+      case 'test':
+        return this.ofTest(condition, groups, classes)
+      case 'not':
+        return negated(this.truths(condition.of, groups, classes))
+      default: {
+        const parts = condition.of.map((part) => this.truths(part, groups, classes))
+        const all = condition.kind === 'all' ? parts : parts.map(negated)
+        const both = all.reduce(bothOf, this.always())
+        return condition.kind === 'all' ? both : negated(both)
+      }
+    }
+  }
+
+  private always(): Truths {
+    const { words } = fullBitmap(this.length)
+    return { t: words, f: new Uint32Array(words.length), n: new Uint32Array(words.length) }
+  }
+
+  private ofTest({ text }: Test, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+    const known = this.tests.get(text)
+    if (known) return known
+    const group = groups.findIndex(({ tests }) => tests.some((test) => test.text === text))
+    const at = groups[group]!.tests.findIndex((test) => test.text === text)
+    const verdicts = Uint8Array.from(groups[group]!.verdicts, (all: readonly Verdict[]) => all[at]!)
+    const made = { t: new Uint32Array((this.length + 31) >>> 5), f: new Uint32Array((this.length + 31) >>> 5), n: new Uint32Array((this.length + 31) >>> 5) }
+    const own = classes[group]!
+    for (let place = 0; place < this.length; place++) {
+      const verdict = verdicts[own[place]!]!
+      const bit = 1 << (place & 31)
+      if (verdict & TRUE) made.t[place >>> 5]! |= bit
+      if (verdict & FALSE) made.f[place >>> 5]! |= bit
+      if (verdict & NULL) made.n[place >>> 5]! |= bit
+    }
+    this.tests.set(text, made)
+    return made
+  }
+}
+
+/** By group the class of every record. */
+function classArrays(groups: readonly TestClasses[], length: number): Uint32Array[] {
+  return groups.map((group) => {
+    const classes = new Uint32Array(length)
+    group.addTo(classes, group.verdicts.length, 0)
+    return classes
+  })
+}
+
+function negated({ t, f, n }: Truths): Truths {
+  return { t: f, f: t, n }
+}
+
+/** All that `and` of the two can come to, as `both` of one record. */
+function bothOf(a: Truths, b: Truths): Truths {
+  const { length } = a.t
+  const made = { t: new Uint32Array(length), f: new Uint32Array(length), n: new Uint32Array(length) }
+  for (let word = 0; word < length; word++) {
+    made.t[word] = a.t[word]! & b.t[word]!
+    made.f[word] = a.f[word]! | b.f[word]!
+    made.n[word] = (a.n[word]! & (b.t[word]! | b.n[word]!)) | (b.n[word]! & a.t[word]!)
+  }
+  return made
+}
+
+/** Whether records are so different under these groups that cells would not gather them. */
+export function isWide(groups: readonly TestClasses[], most: number): boolean {
+  return groups.reduce((product, { verdicts }) => product * verdicts.length, 1) > most
+}
+
+/** Whether the walk down rows of bits says all: the first rule decides, and results are written out. */
+export function canLadder({ hitPolicy, rules, otherwise }: Lowered): boolean {
+  return hitPolicy === 'first' && rules.length < 2 ** 16 - AFTER_RULES.length && [...rules.map(({ entries }) => entries), otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+}

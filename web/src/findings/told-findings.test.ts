@@ -1,0 +1,22 @@
+import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
+import { Analysis } from './told-findings'
+
+const GATE = rulesGate([anInput('Decay', 'number', { unit: '%' })], [['Decay > 40', 'Fell'], ['Decay > 25', 'Climb'], ['Decay > 50', 'Climb']], { otherwise: [{ is: 'Leave' }] })
+const asked = (gate = GATE) => ({ gate, feeding: [], asOf: '2026-03-02' })
+
+test('findings come in words, with the rules that they are about, and one step mends what it can', () => {
+  const analysis = new Analysis()
+  const { told } = analysis.findings(asked())!
+  const at = told.findIndex(({ words }) => words.startsWith('Rule 3 is never reached'))
+  expect(told[at]).toMatchObject({ severity: 'warning', rules: [2, 0] })
+  const fix = analysis.fix(at)!
+  expect(fix.words).toMatch(/rule 3/i)
+  expect(analysis.findings(asked(fix.gate as typeof GATE))!.told.map(({ words }) => words)).not.toContainEqual(expect.stringMatching(/never reached/))
+  expect(told.find(({ words }) => words.startsWith('No rule takes'))!.words).toBe('No rule takes Decay at most 25\u00a0%.')
+})
+
+test('a gate that cannot decide has no findings, and nothing to mend', () => {
+  const analysis = new Analysis()
+  expect(analysis.findings(asked({ ...GATE, rules: [{ condition: 'Decay >', entries: [null], note: '' }] }))).toBeNull()
+  expect(analysis.fix(0)).toBeNull()
+})

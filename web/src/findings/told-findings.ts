@@ -1,0 +1,66 @@
+/** Findings in words: the values of an example do not outlive the way from a worker to the page. */
+import type { Question } from '@dime-gate/contract/question'
+import { gatesAsked } from '@dime-gate/contract/question'
+import type { Finding, Severity } from '@dime-gate/core/finding/finding'
+import { exampleWords, findingWords } from '@dime-gate/core/finding/finding-words'
+import { fixWords } from '@dime-gate/core/finding/fix-words'
+import { applyFix, fixFor, keyOf } from '@dime-gate/core/finding/fixes'
+import { findingsOf } from '@dime-gate/core/finding/findings'
+import type { Gate } from '@dime-gate/core/gate/document'
+import type { Lowered } from '@dime-gate/core/rule/rules'
+import { parseDate } from '@dime-gate/core/value/temporal'
+import { conditionWordsOf } from '../rules/sentence-words'
+
+export interface ToldFinding {
+  severity: Severity
+  words: string
+  example: string
+  /** Places of the rules that it is about, the one that it is told of first. */
+  rules: number[]
+  /** Tells it from others, also after rules have moved. */
+  key: string
+}
+
+export interface ToldFindings {
+  told: ToldFinding[]
+  /** So many more of the same kinds. */
+  more: number
+}
+
+/** One step that mends a finding, and what the gate is after it. */
+export interface ToldFix {
+  words: string
+  gate: Gate
+}
+
+export function told(findings: readonly Finding[], gate: Pick<Gate, 'inputs'>, { rules }: Pick<Lowered, 'rules'>): ToldFinding[] {
+  const paths = rules.map(({ path }) => path)
+  const words = conditionWordsOf(gate.inputs)
+  return findings.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, words), example: exampleWords(finding), rules: finding.rules, key: keyOf(finding) }))
+}
+
+export type Analysed = Pick<Question, 'gate' | 'feeding'> & { asOf: string }
+
+/** What is known of one gate after the other before any data, and what would mend it. */
+export class Analysis {
+  private last: { asked: Analysed; found: Finding[] } | null = null
+
+  /** @returns null where the gate cannot decide */
+  findings(asked: Analysed): ToldFindings | null {
+    const ready = gatesAsked(asked)
+    if ('problems' in ready) return null
+    const { lowered } = ready.gates.at(-1)!
+    const { findings, more } = findingsOf(lowered, parseDate(asked.asOf)!)
+    this.last = { asked, found: findings }
+    return { told: told(findings, asked.gate, lowered), more: Object.values(more).reduce((sum, one) => sum + one, 0) }
+  }
+
+  /** @param at place among the findings told last. @returns null where no single step is known to do */
+  fix(at: number): ToldFix | null {
+    const finding = this.last?.found[at]
+    if (!finding) return null
+    const { gate, feeding, asOf } = this.last!.asked
+    const fix = fixFor(gate, finding, parseDate(asOf)!, { conditions: [], gates: feeding.map((one) => one.gate) })
+    return fix && { words: fixWords(gate, fix), gate: applyFix(gate, fix) }
+  }
+}

@@ -1,0 +1,64 @@
+/** Findings that follow the gate: what is known before any data, and behind it what the table gives away. */
+import { type Remote, wrap } from 'comlink'
+import { computed, onScopeDispose, type Ref, shallowRef, watch } from 'vue'
+import type { FindingsWorker } from './findings-worker'
+import type { Analysed, ToldFinding, ToldFindings, ToldFix } from './told-findings'
+
+/** One in a worker of the page's own; it ends with the page. */
+export function findingsWorker(): Remote<FindingsWorker> {
+  const worker = new Worker(new URL('./findings-worker.ts', import.meta.url), { type: 'module' })
+  onScopeDispose(() => worker.terminate())
+  return wrap<FindingsWorker>(worker)
+}
+
+/**
+ * While one gate is looked at, later ones replace each other.
+ * @param asked null as long as there is nothing to look at
+ * @param ofTable asks what the table gives away; asked again whenever `tick` changes
+ */
+export function useFindings(analysis: Pick<Remote<FindingsWorker>, 'findings' | 'fix'>, asked: Ref<Analysed | null>, ofTable: () => Promise<ToldFinding[]>, tick: Ref<unknown>) {
+  const own = shallowRef<{ asked: Analysed; found: ToldFindings | null } | null>(null)
+  const table = shallowRef<ToldFinding[]>([])
+  let waiting: Analysed | null = null
+  let isBusy = false
+
+  async function follow(): Promise<void> {
+    if (isBusy) return
+    isBusy = true
+    try {
+      while (waiting) {
+        const next: Analysed = waiting
+        waiting = null
+        const found = await analysis.findings(next)
+        // What was found of a gate that is not there any more is of no interest.
+        if (!waiting) own.value = { asked: next, found }
+      }
+    } finally {
+      isBusy = false
+    }
+  }
+
+  watch(asked, (now) => {
+    waiting = now
+    if (now) void follow()
+  }, { immediate: true })
+  watch(tick, async (now) => {
+    if (!now) return
+    const found = await ofTable()
+    if (tick.value === now) table.value = found
+  })
+
+  const findings = computed((): ToldFindings | null => {
+    const found = own.value?.found
+    return found ? { told: [...found.told, ...table.value], more: found.more } : null
+  })
+
+  /** @param at place among the findings. @returns null where no single step is known to do, or the gate has changed since */
+  async function fix(at: number): Promise<ToldFix | null> {
+    const of = own.value
+    if (!of?.found || at >= of.found.told.length || of.asked !== asked.value) return null
+    return analysis.fix(at)
+  }
+
+  return { findings, fix }
+}
