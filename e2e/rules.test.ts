@@ -255,6 +255,65 @@ describe('Felling decision, from nothing', () => {
   })
 })
 
+describe('Inspection priority, from nothing', () => {
+  const LABELS = ['Overdue', 'This week', 'This month', 'This season', 'At the next round']
+  async function check(): Promise<void> {
+    const from = await relation(await tableNamed('Street trees'))
+    const want = await sql(`select label, count(*) as records from (select case when "Next due" is null then 'held' when "Next due" < date '2026-03-02' then '0' when "Next due" <= date '2026-03-02' + 7 then '1'
+      when "Next due" <= date '2026-03-02' + 31 then '2' when "Next due" <= date '2026-03-02' + 92 then '3' else 'rest' end as label from ${from}) l group by 1`)
+    await eventually(labels, LABELS)
+    await eventually(counts, ['held', '0', '1', '2', '3', 'rest'].map((stop) => [stop, want[stop] ?? 0]))
+  }
+
+  test('by keyboard alone', async () => {
+    const by = hand()
+    await startRules(by, await tableNamed('Street trees'), false)
+    const conditions = ['Next due < today()', ...['7', '31', '92'].map((days) => `Next due in [today()..today() + @"P${days}D"]`)]
+    for (const [at, condition] of conditions.entries()) {
+      await by.type(condition)
+      await by.key('Enter')
+      await waitFocus(`Label of rule ${at + 1}`)
+      await by.type(LABELS[at]!)
+      await by.key('Enter')
+      await waitFocus('What it looks at')
+    }
+    await by.key('Escape')
+    await by.key('o')
+    await waitFocus('Label of otherwise')
+    await by.type(LABELS.at(-1)!)
+    await by.key('Enter')
+    await check()
+    process.stdout.write(`Inspection priority by keyboard: ${by.count()} actions\n`)
+  })
+
+  test('by mouse', async () => {
+    const by = hand()
+    await startRules(by, await tableNamed('Street trees'), true)
+    await by.click('[role=option] ::-p-text(Next due)')
+    await by.click('[aria-label="Label of rule 1"]')
+    await by.type(LABELS[0]!)
+    for (const [at, days] of ['7', '31', '92'].entries()) {
+      await by.click('::-p-text(Add a rule)')
+      await waitFocus('What it looks at')
+      await by.click('[role=option] ::-p-text(Next due)')
+      await waitFocus('How it compares')
+      await by.click('[data-field=relation] input')
+      await by.click('[role=option] ::-p-text(within … days after the as-of date)')
+      await waitFocus('Value')
+      await by.type(days)
+      await by.click(`[aria-label="Label of rule ${at + 2}"]`)
+      await by.type(LABELS[at + 1]!)
+    }
+    await by.click('[aria-label="Change what otherwise gives"]')
+    await waitFocus('Label of otherwise')
+    await by.type(LABELS.at(-1)!)
+    await by.click('h1 ~ .pill')
+    await check()
+    expect(await textOf(gate.page, '[data-rule="2"] .takes')).toBe('Next due within 31 days after the as-of date')
+    process.stdout.write(`Inspection priority by mouse: ${by.count()} actions\n`)
+  })
+})
+
 test.each(['paper', 'night'] as const)('axe finds nothing on a bench of rules, closed and open, by %s', async (theme) => {
   const { page } = gate
   await open('/')
