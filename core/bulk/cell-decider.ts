@@ -9,7 +9,8 @@ import { type Lowered, type LoweredEntry, NONE } from '../rule/rules'
 import { kindOf } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import { type Answers, decideByTests, decideByTrying } from '../decide/decide-record'
-import { FALSE, NULL, TRUE, type Verdict, verdictOf } from '../decide/verdict'
+import { FALSE, NULL, TRUE, type Verdict } from '../decide/verdict'
+import { both, either, negated } from '../expression/truth'
 import { AFTER_RULES, codeOf } from './decisions'
 import type { TestClasses } from './test-classes'
 
@@ -63,6 +64,10 @@ class Walk {
   private readonly verdicts: Uint8Array[]
   /** By rule its tests, where all of them must be true; null where the condition says more. */
   private readonly plain: (Int32Array | null)[]
+  /** By rule what a condition that is not plain comes to, by classes. */
+  private readonly whole: (((classes: Int32Array) => Verdict) | null)[]
+  /** By rule what its condition may come to for records of one class in one group, whatever the others. */
+  private readonly possible: ((group: number, place: number) => Verdict)[]
   /** By group and class a bit for each rule that may still be taken by a record of the class. */
   private readonly candidates: Uint32Array[][]
   private readonly words: number
@@ -79,6 +84,17 @@ class Walk {
     this.verdicts = tests.map(({ group, at }) => Uint8Array.from(expanded[group]!.verdicts, (all) => all[at]!))
     this.ways = expanded.map(({ ways }) => ways)
     this.plain = gate.rules.map(({ condition }) => plainTests(condition, this.testAt))
+    const [groupOf, verdictsOf] = [this.groupOf, this.verdicts]
+    this.whole = gate.rules.map(({ condition }, rule) => (this.plain[rule] ? null : compiled<[Int32Array]>(condition, ({ text }) => {
+      const at = this.testAt.get(text)!
+      const [own, group] = [verdictsOf[at]!, groupOf[at]!]
+      return (classes) => own[classes[group]!]!
+    })))
+    this.possible = gate.rules.map(({ condition }) => compiled<[number, number]>(condition, ({ text }) => {
+      const at = this.testAt.get(text)!
+      const [own, of] = [verdictsOf[at]!, groupOf[at]!]
+      return (group, place) => (group === of ? own[place]! : ANYTHING)
+    }))
     this.words = (gate.rules.length + 31) >>> 5
     this.candidates = groups.map((_, group) => Array.from({ length: expanded[group]!.verdicts.length }, (_, place) => this.candidatesOf(group, place)))
     this.results = resultsOf(gate)
@@ -95,24 +111,15 @@ class Walk {
 
   private candidatesOf(group: number, place: number): Uint32Array {
     const bits = new Uint32Array(this.words)
-    this.gate.rules.forEach(({ condition }, rule) => {
-      const test = ({ text }: Test): Verdict => {
-        const at = this.testAt.get(text)!
-        return this.groupOf[at] === group ? this.verdicts[at]![place]! : ANYTHING
-      }
-      if (verdictOf(condition, test) & TRUE) bits[rule >>> 5]! |= 1 << (rule & 31)
+    this.possible.forEach((verdict, rule) => {
+      if (verdict(group, place) & TRUE) bits[rule >>> 5]! |= 1 << (rule & 31)
     })
     return bits
   }
 
   private verdict(rule: number, classes: Int32Array): Verdict {
     const plain = this.plain[rule]!
-    if (!plain) {
-      return verdictOf(this.gate.rules[rule]!.condition, ({ text }) => {
-        const at = this.testAt.get(text)!
-        return this.verdicts[at]![classes[this.groupOf[at]!]!]!
-      })
-    }
+    if (!plain) return this.whole[rule]!(classes)
     let all = TRUE
     for (let i = 0; i < plain.length; i++) {
       const verdict = this.verdicts[plain[i]!]![classes[this.groupOf[plain[i]!]!]!]!
@@ -189,6 +196,28 @@ function withWays({ tests, verdicts, open }: TestClasses, completions: () => Rea
     return found.length > 0 ? found : Array.from({ length: MOST_COMBINED + 1 }, () => place)
   })
   return { verdicts: all, ways }
+}
+
+/** A condition as a function of where its tests look: many records are asked, and nothing is looked up for each. */
+function compiled<Where extends unknown[]>(condition: Condition, test: (test: Test) => (...where: Where) => Verdict): (...where: Where) => Verdict {
+  switch (condition.kind) {
+    case 'test':
+      return test(condition)
+    case 'not': {
+      const of = compiled(condition.of, test)
+      return (...where) => negated(of(...where))
+    }
+    default: {
+      const parts = condition.of.map((part) => compiled(part, test))
+      const join = condition.kind === 'all' ? both : either
+      const first = condition.kind === 'all' ? TRUE : FALSE
+      return (...where) => {
+        let all: Verdict = first
+        for (const part of parts) all = join(all, part(...where))
+        return all
+      }
+    }
+  }
 }
 
 /** The tests of a condition that is true where all of them are; null where it is not of that kind. */
