@@ -82,6 +82,24 @@ async function startRules(by: Hand, tableId: number, isByMouse: boolean): Promis
   await waitFocus('What it looks at')
 }
 
+/** Rules and what is left over, written one after the other without a mouse. */
+async function writeRules(by: Hand, rules: readonly (readonly [condition: string, label: string])[], otherwise: string): Promise<void> {
+  for (const [at, [condition, label]] of rules.entries()) {
+    await by.type(condition)
+    await by.key('Enter')
+    await waitFocus(`Label of rule ${at + 1}`)
+    await by.type(label)
+    await by.key('Enter')
+    await waitFocus('What it looks at')
+  }
+  await by.key('Escape')
+  await eventually(async () => (await gate.page.$$('li.rule')).length, rules.length)
+  await by.key('o')
+  await waitFocus('Label of otherwise')
+  await by.type(otherwise)
+  await by.key('Enter')
+}
+
 describe('Crew grade, from nothing', () => {
   const expected = async () => {
     const from = await relation(await tableNamed('Crews'))
@@ -100,20 +118,7 @@ describe('Crew grade, from nothing', () => {
   test('by keyboard alone', async () => {
     const by = hand()
     await startRules(by, await tableNamed('Crews'), false)
-    for (const [at, [years, label]] of RULES.entries()) {
-      await by.type(`Years of service >= ${years}`)
-      await by.key('Enter')
-      await waitFocus(`Label of rule ${at + 1}`)
-      await by.type(label)
-      await by.key('Enter')
-      await waitFocus('What it looks at')
-    }
-    await by.key('Escape')
-    await eventually(async () => (await gate.page.$$('li.rule')).length, 3)
-    await by.key('o')
-    await waitFocus('Label of otherwise')
-    await by.type('First seasons')
-    await by.key('Enter')
+    await writeRules(by, RULES.map(([years, label]) => [`Years of service >= ${years}`, label]), 'First seasons')
     await check()
     process.stdout.write(`Crew grade by keyboard: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(20)
@@ -173,19 +178,7 @@ describe('Felling decision, from nothing', () => {
       ['Decay band in ("Weak", "Failing") and (Stem slenderness = "Whip" or Lean > 15)', 'Fell'],
       ['Decay band in ("Weak", "Failing") or Stem slenderness = "Whip" and Lean > 8', 'Climb and look'],
     ] as const
-    for (const [at, [condition, label]] of rules.entries()) {
-      await by.type(condition)
-      await by.key('Enter')
-      await waitFocus(`Label of rule ${at + 1}`)
-      await by.type(label)
-      await by.key('Enter')
-      await waitFocus('What it looks at')
-    }
-    await by.key('Escape')
-    await by.key('o')
-    await waitFocus('Label of otherwise')
-    await by.type('Next round')
-    await by.key('Enter')
+    await writeRules(by, rules, 'Next round')
     await check()
     process.stdout.write(`Felling decision by keyboard: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(45)
@@ -269,19 +262,7 @@ describe('Inspection priority, from nothing', () => {
     const by = hand()
     await startRules(by, await tableNamed('Street trees'), false)
     const conditions = ['Next due < today()', ...['7', '31', '92'].map((days) => `Next due in [today()..today() + @"P${days}D"]`)]
-    for (const [at, condition] of conditions.entries()) {
-      await by.type(condition)
-      await by.key('Enter')
-      await waitFocus(`Label of rule ${at + 1}`)
-      await by.type(LABELS[at]!)
-      await by.key('Enter')
-      await waitFocus('What it looks at')
-    }
-    await by.key('Escape')
-    await by.key('o')
-    await waitFocus('Label of otherwise')
-    await by.type(LABELS.at(-1)!)
-    await by.key('Enter')
+    await writeRules(by, conditions.map((condition, at) => [condition, LABELS[at]!]), LABELS.at(-1)!)
     await check()
     process.stdout.write(`Inspection priority by keyboard: ${by.count()} actions\n`)
   })

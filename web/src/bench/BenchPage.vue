@@ -300,7 +300,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
       <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
       <template #above>
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
-        <div v-else-if="fetched !== null && tick === 0" class="fetching" role="status">
+        <div v-else-if="fetched !== null && tick === 0" class="fetching floating" role="status">
           <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
           <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" aria-label="Records fetched" />
         </div>
@@ -352,6 +352,8 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
 .fetching { display: grid; align-content: center; gap: 8px; max-width: 420px; }
 aside { display: flex; flex-direction: column; gap: 14px; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
+/* What comes and goes moves nothing that is about to be clicked. */
+.floating { position: absolute; z-index: 2; top: 36px; right: 14px; width: 320px; padding: 8px 12px; background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
 .trouble-page { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; max-width: 640px; }
 .ways { display: flex; gap: 16px; align-items: center; }
 .waiting { padding: 40px 20px; }

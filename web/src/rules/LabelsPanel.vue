@@ -7,6 +7,7 @@ import type { ValueKind } from '@dime-gate/core/value/value'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { count } from '../shared/format'
 import LookMenu from '../shared/LookMenu.vue'
+import { useCarrying } from '../shared/useCarrying'
 import { TYPE_WORDS } from '../shared/words'
 
 /** @property records by label, how many get it */
@@ -14,8 +15,8 @@ const props = defineProps<{ gate: RulesGate; records: ReadonlyMap<string, number
 const emit = defineEmits<{ change: [gate: RulesGate]; show: [label: string] }>()
 
 const list = useTemplateRef<HTMLElement>('list')
-const grabbed = ref<number | null>(null)
 const labels = computed(() => labelsOf(props.gate))
+const { carried, grab } = useCarrying(() => list.value?.children ?? [], (from, to) => emit('change', moveLabel(props.gate, from, to)))
 const isRanked = computed(() => labels.value.length > 0 && labels.value.every(({ rank }) => rank !== null))
 /** The way in which a palette is laid on: pressed again it is turned about. */
 const lastPalette = ref<{ name: PaletteName; isReversed: boolean } | null>(null)
@@ -39,26 +40,6 @@ function key(event: KeyboardEvent, at: number): void {
   event.preventDefault()
   event.stopPropagation()
   move(at, event.key === 'ArrowUp' ? -1 : 1)
-}
-
-function grab(event: PointerEvent, at: number): void {
-  if (event.button !== 0) return
-  let from = at
-  const over = (moved: PointerEvent) => {
-    grabbed.value = from
-    const middles = [...(list.value?.children ?? [])].map((row) => row.getBoundingClientRect()).map(({ top, height }) => top + height / 2)
-    const to = middles.filter((middle, index) => index !== from && middle < moved.clientY).length
-    if (to === from) return
-    emit('change', moveLabel(props.gate, from, to))
-    grabbed.value = from = to
-  }
-  const up = () => {
-    window.removeEventListener('pointermove', over)
-    window.removeEventListener('pointerup', up)
-    grabbed.value = null
-  }
-  window.addEventListener('pointermove', over)
-  window.addEventListener('pointerup', up)
 }
 
 function recolour(name: PaletteName): void {
@@ -89,7 +70,7 @@ const isFree = (at: number) => [...props.gate.rules.map(({ entries }) => entries
   <section>
     <p v-if="labels.length === 0" class="second">Labels appear here as rules give them.</p>
     <ol ref="list">
-      <li v-for="(label, at) in labels" :key="label.value" :class="{ grabbed: grabbed === at }" :data-label="label.value">
+      <li v-for="(label, at) in labels" :key="label.value" :class="{ carried: carried === at }" :data-label="label.value">
         <button class="plain-button grip" type="button" :aria-label="`Move ${label.value} with the arrow keys, or drag it`" @pointerdown="grab($event, at)" @keydown="key($event, at)"><span aria-hidden="true">≡</span></button>
         <LookMenu :band="{ label: label.value, colour: label.colour, mark: label.mark }" @change="emit('change', editLabel(gate, label.value, $event))" />
         <input class="name" :value="label.value" :aria-label="`Name of the label ${label.value}`" maxlength="200" @change="rename(label, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
@@ -124,7 +105,7 @@ const isFree = (at: number) => [...props.gate.rules.map(({ entries }) => entries
 section { display: grid; gap: 8px; }
 ol, ul { list-style: none; margin: 0; padding: 0; }
 ol li { display: grid; grid-template-columns: 22px 26px minmax(0, 1fr) auto 52px; gap: 0 4px; align-items: center; min-height: 32px; border-bottom: 1px solid var(--hairline); }
-.grabbed { background: var(--tint); }
+.carried { background: var(--tint); }
 .grip { min-height: 26px; text-align: center; color: var(--second); cursor: grab; touch-action: none; }
 .name { min-width: 0; height: 26px; padding: 0 4px; font: inherit; font-weight: 600; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; text-overflow: ellipsis; }
 .name:hover { border-color: var(--hairline); }

@@ -13,13 +13,12 @@ import type { Remote } from 'comlink'
 import { computed, nextTick, onBeforeUnmount, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { RecordsWorker } from '../records/records-worker'
 import type { ToldFindings } from '../findings/told-findings'
-import { count, share } from '../shared/format'
-import MarkCoin from '../shared/MarkCoin.vue'
+import { count } from '../shared/format'
+import { useCarrying } from '../shared/useCarrying'
 import { useShortcuts } from '../shared/useShortcuts'
 import { linesFor, type LineStyle, provideConditionBench } from './condition-bench'
 import { orderByBreadth, type Placed, stopsOf } from './course'
-import EntryField from './EntryField.vue'
-import { entryWords } from './rule-words'
+import RestRow from './RestRow.vue'
 import RuleRow from './RuleRow.vue'
 import StreamView from './StreamView.vue'
 import { type OnTable, subjectsOf, withoutUnused } from './subjects'
@@ -52,9 +51,7 @@ const tray = defineModel<Tray>('tray', { required: true })
 
 const list = useTemplateRef<HTMLElement>('list')
 const rows = useTemplateRef<InstanceType<typeof RuleRow>[]>('rows')
-const restField = useTemplateRef<InstanceType<typeof EntryField>[]>('restField')
 const open = ref<number | 'rest' | null>(null)
-const grabbed = ref<number | null>(null)
 /** The rule that was added last, as long as it is being written. */
 const fresh = ref<number | null>(null)
 /** By rule, texts that are no conditions yet. */
@@ -227,26 +224,7 @@ function copy(at: number): void {
 const sort = (first: 'broad' | 'narrow') => change(reorderRules(props.gate, orderByBreadth(props.further!, first)))
 
 /** A rule is carried by its number; the stream moves along. */
-function grab(event: PointerEvent, at: number): void {
-  if (event.button !== 0) return
-  let from = at
-  const start = event.clientY
-  const over = (moved: PointerEvent) => {
-    if (grabbed.value === null && Math.abs(moved.clientY - start) < 5) return
-    grabbed.value = from
-    const middles = [...(list.value?.querySelectorAll<HTMLElement>('li.rule') ?? [])].map((row) => row.getBoundingClientRect()).map(({ top, height }) => top + height / 2)
-    const to = middles.filter((middle, index) => index !== from && middle < moved.clientY).length
-    if (to !== from) grabbed.value = from = moveTo(from, to, 'carry a rule')
-  }
-  const up = () => {
-    window.removeEventListener('pointermove', over)
-    window.removeEventListener('pointerup', up)
-    if (grabbed.value !== null) emit('changed')
-    grabbed.value = null
-  }
-  window.addEventListener('pointermove', over)
-  window.addEventListener('pointerup', up)
-}
+const { carried, grab } = useCarrying(() => list.value?.querySelectorAll('li.rule') ?? [], (from, to) => moveTo(from, to, 'carry a rule'), () => emit('changed'))
 
 function key(event: KeyboardEvent): void {
   if (event.key === 'Escape' && open.value !== null) close()
@@ -274,21 +252,8 @@ function isTyping(target: EventTarget | null): boolean {
 const withChosen = (act: (at: number) => void) => () => { if (typeof chosen.value === 'number') act(chosen.value) }
 useShortcuts({
   n: () => void add(), y: withChosen(copy), x: withChosen((at) => change(switchRule(props.gate, at))), Delete: withChosen(remove),
-  e: withChosen((at) => void openRule(at)), o: () => void openRest(),
+  e: withChosen((at) => void openRule(at)), o: () => void (open.value = 'rest'),
 })
-
-async function openRest(): Promise<void> {
-  open.value = 'rest'
-  await nextTick()
-  const field = restField.value
-  ;(Array.isArray(field) ? field[0] : field)?.focus()
-}
-
-const restEntries = computed(() => props.gate.otherwise ?? [])
-const restLook = computed(() => props.gate.outcomes[0]!.labels.find(({ value }) => value === labelGiven(restEntries.value)))
-function giveRest(outcome: number, entry: Entry): void {
-  change(giveEntry(props.gate, null, outcome, entry))
-}
 
 defineExpose({ openRule, add })
 </script>
@@ -327,7 +292,7 @@ defineExpose({ openRule, add })
           <RuleRow
             v-for="(rule, at) in gate.rules" :key="at" ref="rows" data-stop :gate="gate" :rule="rule" :at="at"
             :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
-            :is-chosen="chosen === at" :is-open="open === at" :is-moved="grabbed === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
+            :is-chosen="chosen === at" :is-open="open === at" :is-moved="carried === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
             @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
             @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"
             @unfinished="$event === null ? unfinished.delete(at) : unfinished.set(at, $event)"
@@ -340,18 +305,7 @@ defineExpose({ openRule, add })
               <button class="plain-button way" type="button" @click="remove(at)">Remove</button>
             </template>
           </RuleRow>
-          <li class="end rest" :class="{ chosen: chosen === 'rest' }" data-stop data-rule="rest">
-            <span />
-            <button class="plain-button takes" type="button" @click="choose('rest')"><b>{{ gate.otherwise ? 'Otherwise' : 'What no rule takes' }}</b><span v-if="!gate.otherwise" class="second note">gets no label; say what it gets, or leave it so</span></button>
-            <div class="gives">
-              <template v-if="open === 'rest'">
-                <span v-for="(outcome, place) in gate.outcomes" :key="outcome.name" class="given"><span v-if="place > 0" class="second of">{{ outcome.name }}</span><EntryField ref="restField" :entry="restEntries[place] ?? null" :outcome="outcome" :given="[]" :label="place === 0 ? 'Label of otherwise' : `${outcome.name} of otherwise`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="giveRest(place, $event)" /></span>
-                <button v-if="gate.otherwise" class="plain-button way" type="button" @click="change(dropOtherwise(gate)); close()">No label</button>
-              </template>
-              <button v-else class="plain-button shown" type="button" aria-label="Change what otherwise gives" @click="openRest"><MarkCoin v-if="restLook" :mark="restLook.mark" :colour="restLook.colour" /><b v-if="gate.otherwise">{{ entryWords(restEntries[0]) || 'no value' }}</b><span v-else class="second asked">unplaced<kbd>O</kbd></span><span v-if="restEntries.length > 1" class="second others">{{ restEntries.slice(1).map(entryWords).filter((words) => words !== '').join(' · ') }}</span></button>
-            </div>
-            <span class="counts"><button class="plain-button caught figure" type="button" data-cell="count" :aria-label="`${counts ? count(counts.otherwise + counts.unplaced) : '…'} records that no rule takes. Show them`" @click="choose('rest')">{{ counts ? count(counts.otherwise + counts.unplaced) : '…' }}</button><span v-if="counts" class="second part">{{ share(counts.otherwise + counts.unplaced, counts.records) }}</span></span>
-          </li>
+          <RestRow data-stop :gate="gate" :taken="counts ? counts.otherwise + counts.unplaced : null" :records="counts?.records ?? 0" :is-chosen="chosen === 'rest'" :is-open="open === 'rest'" @choose="choose('rest')" @open="open = 'rest'" @give="(outcome, entry) => change(giveEntry(gate, null, outcome, entry))" @drop="change(dropOtherwise(gate)); close()" />
         </ol>
         <div v-else class="first">
           <p><b>No rule yet.</b> Every record flows past: <span class="figure">{{ count(counts?.records ?? table.records) }}</span> {{ (counts?.records ?? table.records) === 1 ? 'record gets' : 'records get' }} no label.</p>
@@ -370,31 +324,16 @@ const CROWDED = 10
 const NO_PARTS: ReadonlyMap<string, number> = new Map()
 </script>
 
+<style scoped src="./course.css"></style>
 <style scoped>
 .editor { display: grid; grid-template-columns: minmax(0, 1fr) 318px; grid-template-rows: minmax(0, auto); min-height: 0; }
-.side-by-side { display: grid; grid-template-rows: auto auto minmax(0, 1fr); padding: 0 0 0 20px; min-width: 0; min-height: 0; }
+.side-by-side { position: relative; display: grid; grid-template-rows: auto auto minmax(0, 1fr); padding: 0 0 0 20px; min-width: 0; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 18px; min-height: 30px; padding-right: 16px; }
 .space { flex: 1; }
 .act { color: var(--pine); font-weight: 600; min-height: 26px; }
 .course { overflow: auto; min-height: 0; grid-row: 3; padding-right: 12px; }
 ol { position: relative; list-style: none; margin: 0; padding: 0 0 8px; }
 .crowded { --row: 38px; --counts: 142px; }
-.end { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) var(--counts, 88px); gap: 0 12px; align-items: center; min-height: 34px; padding: 3px 8px 3px 0; border-bottom: 1px solid var(--hairline); }
-.rest { min-height: 48px; border-bottom: 0; }
-.takes { min-width: 0; overflow-wrap: anywhere; min-height: 26px; }
-.note { display: block; font-size: 12.5px; }
-.counts { display: grid; justify-items: end; line-height: 1.25; }
-.caught { justify-self: end; font-size: 17px; font-weight: 600; min-height: 24px; }
-.caught:disabled { color: var(--second); cursor: default; }
-.part { font-size: 12.5px; }
-.gives { display: grid; gap: 3px; min-width: 0; }
-.given { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 6px; }
-.shown { display: flex; flex-wrap: wrap; align-items: center; gap: 1px 7px; min-height: 28px; }
-.others { flex-basis: 100%; font-size: 12.5px; }
-.asked { border-bottom: 1.5px dotted currentColor; }
-.way { min-height: 26px; color: var(--pine); font-weight: 600; font-size: 13px; text-align: left; }
-.way kbd { margin-left: 5px; }
-.chosen { background: linear-gradient(90deg, var(--tint), color-mix(in srgb, var(--tint) 30%, transparent)); }
 .first { display: grid; gap: 10px; justify-items: start; align-content: center; padding: 34px 0; max-width: 520px; }
 /* What stands beside the course does not make it taller. */
 aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height: 100%; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
@@ -405,8 +344,5 @@ aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height:
 }
 @media (max-width: 760px) {
   .side-by-side { padding-left: 8px; }
-  .end { grid-template-columns: 22px minmax(0, 1fr) auto; gap: 2px 8px; }
-  .end > .second, .rest .gives { grid-column: 2; grid-row: 2; }
-  .end > .caught, .end > .counts { grid-column: 3; grid-row: 1; }
 }
 </style>
