@@ -2,7 +2,7 @@
 /** What analysis says of a gate before anyone asks, the one step that would mend it, where there is one, and what is meant to be so. */
 import type { Gate, Meant } from '@dime-gate/core/gate/document'
 import { computed, shallowRef, watch } from 'vue'
-import type { ToldFinding, ToldFindings, ToldFix } from './told-findings'
+import { LONGEST_KEPT, type ToldFinding, type ToldFindings, type ToldFix } from './told-findings'
 import { counted } from '../shared/format'
 
 /**
@@ -30,7 +30,7 @@ async function look(at: number): Promise<void> {
   if (chosen.value === own) chosen.value = { at, fix }
 }
 
-const mean = ({ words, key }: ToldFinding) => emit('mean', [...props.meant, { finding: words, key }])
+const mean = ({ words, key }: ToldFinding) => emit('mean', [...props.meant, { finding: words.slice(0, LONGEST_KEPT), key }])
 const askAgain = ({ key }: ToldFinding) => emit('mean', props.meant.filter((one) => one.key !== key))
 </script>
 

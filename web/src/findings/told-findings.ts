@@ -11,6 +11,9 @@ import type { Lowered } from '@dime-gate/core/rule/rules'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { conditionWordsOf } from '../rules/sentence-words'
 
+/** As much of a finding as a gate keeps. */
+export const LONGEST_KEPT = 4000
+
 export interface ToldFinding {
   severity: Severity
   words: string
@@ -33,10 +36,12 @@ export interface ToldFix {
   gate: Gate
 }
 
-export function told(findings: readonly Finding[], gate: Pick<Gate, 'inputs'>, { rules }: Pick<Lowered, 'rules'>): ToldFinding[] {
+export function told(findings: readonly Finding[], gate: Gate, { rules }: Pick<Lowered, 'rules'>): ToldFinding[] {
   const paths = rules.map(({ path }) => path)
   const words = conditionWordsOf(gate.inputs)
-  return findings.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, words), example: exampleWords(finding), rules: finding.rules, key: keyOf(finding) }))
+  // Rules are told apart by what they say, not by where they stand.
+  const own = (rule: number) => (gate.form === 'rules' ? gate.rules[rule]!.condition : paths[rule])
+  return findings.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, words), example: exampleWords(finding), rules: finding.rules, key: JSON.stringify([keyOf(finding), finding.rules.map(own)]).slice(0, LONGEST_KEPT) }))
 }
 
 export type Analysed = Pick<Question, 'gate' | 'feeding'> & { asOf: string }
