@@ -174,6 +174,7 @@ describe('a date of a page alone', () => {
     await open('/')
     expect(await textOf(gate.page, 'header .pill')).toBe('as of 2 Mar 2026')
     await gate.page.goBack()
+    await find(gate.page, '.about')
     await gate.page.goBack()
     await eventually(() => textOf(gate.page, 'header .pill'), 'as of 1 Jan 2031, here alone')
     await click(gate.page, 'header .pill')
@@ -193,11 +194,12 @@ describe('a date of a page alone', () => {
   })
 })
 
-test('a table without numbers says why it cannot be cut', async () => {
+test('a table without numbers can have rules, and says why it cannot be cut', async () => {
   await bringIn({ ask: askAt(gate.address) }, 'Words', 'word\nash\n')
   await open('/')
   await click(gate.page, '[data-table="Words"] button')
-  expect(await textOf(gate.page, '[role=dialog] .notice')).toMatch(/no column of numbers/)
+  await eventually(() => textOf(gate.page, '[role=dialog] p.second'), 'A scale needs a column of numbers, and this table has none.')
+  await find(gate.page, '[role=dialog] .rules:not(:disabled)')
 })
 
 test.each(['/', '/tables/1', '/gates/1'])('at 360 pixels %s has everything within its width', async (path) => {
