@@ -14,6 +14,7 @@ import MarkCoin from '../shared/MarkCoin.vue'
 import { useConditionBench } from './condition-bench'
 import ConditionEditor from './ConditionEditor.vue'
 import ConditionWords from './ConditionWords.vue'
+import { aloneWords } from './course'
 import EntryField from './EntryField.vue'
 import { entryWords } from './rule-words'
 import { type OnTable, writtenCondition } from './subjects'
@@ -181,7 +182,7 @@ defineExpose({
     </div>
     <div class="counts">
       <button class="plain-button caught figure" type="button" data-cell="count" :aria-label="`${caught === null ? '…' : count(caught)} records taken by rule ${at + 1}. Show them`" @click="emit('choose')">{{ caught === null ? '…' : count(caught) }}</button>
-      <button class="plain-button second alone" type="button" :disabled="!alone" :title="caught === null ? '' : `${share(caught, records)} of all in order`" @click="emit('show', 'alone')">{{ alone === null ? '' : alone === caught ? 'alone the same' : `alone ${count(alone)}` }}</button>
+      <button class="plain-button second alone" type="button" :disabled="!alone" :title="caught === null ? '' : `${share(caught, records)} of all in order`" @click="emit('show', 'alone')">{{ aloneWords(caught, alone) }}</button>
       <button v-if="isOpen" class="plain-button second alone" type="button" @click="emit('show', 'only')">no other would</button>
     </div>
   </li>
@@ -192,7 +193,7 @@ defineExpose({
 .number { height: 26px; text-align: right; color: var(--second); cursor: grab; touch-action: none; border-radius: 3px; }
 .number:hover { color: var(--ink); }
 .takes { min-width: 0; line-height: 1.45; overflow-wrap: anywhere; cursor: pointer; }
-.takes:not(.editing):hover { text-decoration-line: none; background: linear-gradient(90deg, color-mix(in srgb, var(--tint) 55%, transparent), transparent); }
+.takes:not(.editing):hover { background: linear-gradient(90deg, color-mix(in srgb, var(--tint) 55%, transparent), transparent); }
 .note { display: block; font-size: 12.5px; line-height: 1.35; }
 .sign { display: inline-block; width: 7px; height: 7px; margin-right: 6px; rotate: 45deg; background: var(--brass); }
 .off { display: inline-block; font-size: 12px; padding: 0 6px; margin-left: 6px; border: 1px solid var(--hairline); border-radius: 8px; color: var(--second); }

@@ -255,7 +255,6 @@ useShortcuts({
   e: withChosen((at) => void openRule(at)), o: () => void (open.value = 'rest'),
 })
 
-defineExpose({ openRule, add })
 </script>
 
 <template>

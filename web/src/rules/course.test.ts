@@ -41,5 +41,5 @@ test('of no records there is nothing to draw', () => {
 test('rules are ordered by what they would take alone', () => {
   expect(orderByBreadth({ alone: [5, 90, 5, 40] }, 'narrow')).toEqual([0, 2, 3, 1])
   expect(orderByBreadth({ alone: [5, 90, 5, 40] }, 'broad')).toEqual([1, 3, 0, 2])
-  expect([aloneWords(5, 5, String), aloneWords(5, 9, String), aloneWords(5, undefined, String)]).toEqual(['alone the same', 'alone 9', ''])
+  expect([aloneWords(5, 5), aloneWords(5, 9), aloneWords(5, null)]).toEqual(['alone the same', 'alone 9', ''])
 })

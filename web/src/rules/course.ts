@@ -1,5 +1,6 @@
 /** The course: the rules of a gate in order, with what comes to each, and the stream that flows down beside them, drawn to scale. */
 import type { HitPolicy } from '@dime-gate/core/gate/document'
+import { count } from '../shared/format'
 import { arrivals, type Counts, type FurtherCounts } from '@dime-gate/core/result/counts'
 
 /** One place where records leave the stream. */
@@ -82,9 +83,9 @@ function r(value: number): number {
   return Math.round(value * 100) / 100
 }
 
-/** What a rule would take alone, in words, beside what it takes in order. */
-export function aloneWords(caught: number, alone: number | undefined, count: (value: number) => string): string {
-  if (alone === undefined) return ''
+/** What a rule would take alone, in words, beside what it takes in order; nothing before it is counted. */
+export function aloneWords(caught: number | null, alone: number | null): string {
+  if (alone === null) return ''
   return alone === caught ? 'alone the same' : `alone ${count(alone)}`
 }
 
