@@ -13,19 +13,39 @@ const FRAME = 16
 /** A task on the page's own thread as long as this is felt. */
 const LONG_TASK = 50
 
-const given = (name: string, type: Input['type'], unit = ''): Input => ({ name, type, unit, isSet: false, source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null })
+const given = (name: string, type: Input['type'], unit = ''): Input => ({
+  name,
+  type,
+  unit,
+  isSet: false,
+  source: { kind: 'given' },
+  expected: null,
+  precision: { kind: 'as measured' },
+  tolerance: null,
+  blank: null,
+})
 const PLACES = ['school', 'play area', 'footway', 'road', 'verge']
 const LABELS = ['Fell', 'Climb', 'Look', 'Leave']
 
 /** Four inputs, each rule about two or three of them. */
 export function manyRules(rules: number): RulesGate {
   return {
-    schema: 1, form: 'rules', name: `${rules} rules`, hitPolicy: 'first', otherwise: [{ is: 'Leave' }],
+    schema: 1,
+    form: 'rules',
+    name: `${rules} rules`,
+    hitPolicy: 'first',
+    otherwise: [{ is: 'Leave' }],
     inputs: [given('Decay', 'number', '%'), given('Lean', 'number', '°'), given('Height', 'number', 'm'), given('Stands by', 'text')],
     outcomes: [{ name: 'Label', type: 'text', labels: LABELS.map((value) => ({ value, colour: '#7fa99a', mark: 'disc', rank: null })) }],
     rules: Array.from({ length: rules }, (_, at) => ({
-      condition: at % 3 === 0 ? `Decay >= ${90 - (at % 80)} and Lean > ${at % 17}` : at % 3 === 1 ? `Stands by = "${PLACES[at % 5]!}" and Height > ${30 - (at % 25)} and Decay > ${at % 40}` : `Lean > ${40 - (at % 35)} or Decay > ${95 - (at % 30)} and Stands by in ("school", "road")`,
-      entries: [{ is: LABELS[at % 4]! }], note: '',
+      condition:
+        at % 3 === 0
+          ? `Decay >= ${90 - (at % 80)} and Lean > ${at % 17}`
+          : at % 3 === 1
+            ? `Stands by = "${PLACES[at % 5]!}" and Height > ${30 - (at % 25)} and Decay > ${at % 40}`
+            : `Lean > ${40 - (at % 35)} or Decay > ${95 - (at % 30)} and Stands by in ("school", "road")`,
+      entries: [{ is: LABELS[at % 4]! }],
+      note: '',
     })),
   }
 }
@@ -48,8 +68,13 @@ function benchOfRules({ rules, records, most, isWhole, mostToOpen }: Asked): Fig
       const gate = await openDimeGate()
       try {
         const table = await (await treesFor(gate.address, records))('Trees')
-        const inputs = Object.fromEntries(manyRules(rules).inputs.map(({ name }) => [name, { column: table.columns.find((column) => column.name === name)!.id }]))
-        const made = await fetch(`${gate.address}/api/v1/gates`, { method: 'POST', body: JSON.stringify({ draft: manyRules(rules), binding: { tableId: table.id, inputs } }) })
+        const inputs = Object.fromEntries(
+          manyRules(rules).inputs.map(({ name }) => [name, { column: table.columns.find((column) => column.name === name)!.id }]),
+        )
+        const made = await fetch(`${gate.address}/api/v1/gates`, {
+          method: 'POST',
+          body: JSON.stringify({ draft: manyRules(rules), binding: { tableId: table.id, inputs } }),
+        })
         const { id } = gateSchema.parse(await made.json())
         const page = await gate.newPage('/gates')
         await page.bringToFront()
@@ -85,7 +110,8 @@ async function open(page: Page, id: number): Promise<number> {
   return page.evaluate(async (link) => {
     const start = performance.now()
     document.querySelector<HTMLElement>(link)!.click()
-    while (!/\d/.test(document.querySelector<HTMLElement>('[data-rule="rest"] [data-cell=count]')?.innerText ?? '')) await new Promise((resolve) => setTimeout(resolve, 5))
+    while (!/\d/.test(document.querySelector<HTMLElement>('[data-rule="rest"] [data-cell=count]')?.innerText ?? ''))
+      await new Promise((resolve) => setTimeout(resolve, 5))
     return performance.now() - start
   }, `a[href="/gates/${id}"]`)
 }
@@ -124,13 +150,27 @@ async function work(page: Page, rule: number): Promise<Worked> {
   }
   await page.keyboard.up('Alt')
   await new Promise((resolve) => setTimeout(resolve, 500))
-  const times = await page.evaluate((name) => performance.getEntriesByName(name).map((entry) => { const { detail, duration } = entry as PerformanceMeasure; return [detail.work as number, detail.deciding as number, duration] as const }), COUNTS_FOLLOW)
+  const times = await page.evaluate(
+    (name) =>
+      performance.getEntriesByName(name).map((entry) => {
+        const { detail, duration } = entry as PerformanceMeasure
+        return [detail.work as number, detail.deciding as number, duration] as const
+      }),
+    COUNTS_FOLLOW,
+  )
   const longest = await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks))
   const chosen = await page.evaluate(async () => {
     const start = performance.now()
     document.querySelector<HTMLElement>('[data-rule="3"] .caught')!.click()
-    while (!document.querySelector<HTMLElement>('.records .tab.here')!.innerText.startsWith('taken by rule 4')) await new Promise((resolve) => setTimeout(resolve, 2))
+    while (!document.querySelector<HTMLElement>('.records .tab.here')!.innerText.startsWith('taken by rule 4'))
+      await new Promise((resolve) => setTimeout(resolve, 2))
     return performance.now() - start
   })
-  return { work: times.map(([worked]) => worked), deciding: times.map(([, took]) => took), shown: times.map(([, , duration]) => duration), chosen, longest }
+  return {
+    work: times.map(([worked]) => worked),
+    deciding: times.map(([, took]) => took),
+    shown: times.map(([, , duration]) => duration),
+    chosen,
+    longest,
+  }
 }

@@ -13,14 +13,36 @@ beforeAll(async () => {
 })
 afterAll(() => gate.close())
 
-const GATE: RulesGate = rulesGate([anInput('Decay', 'number', { unit: '%', blank: null }), anInput('Lean', 'number', { unit: '°', blank: null }), anInput('Stands by', 'text', { blank: null })], [
-  ['Decay >= 40', 'Fell'], ['Decay >= 25 and Stands by in ("school", "play area")', 'Climb'], ['Lean > 15', 'Climb'],
-], {
-  name: 'Looked at', otherwise: [{ is: 'Leave' }],
-  outcomes: [{ name: 'Label', type: 'text', labels: [['Fell', '#8e3424', 'square'], ['Climb', '#d08a45', 'drop'], ['Leave', '#7fa99a', 'disc']].map(([value, colour, mark], at) => ({ value: value!, colour: colour!, mark: mark as 'disc', rank: 2 - at })) }],
-})
+const GATE: RulesGate = rulesGate(
+  [
+    anInput('Decay', 'number', { unit: '%', blank: null }),
+    anInput('Lean', 'number', { unit: '°', blank: null }),
+    anInput('Stands by', 'text', { blank: null }),
+  ],
+  [
+    ['Decay >= 40', 'Fell'],
+    ['Decay >= 25 and Stands by in ("school", "play area")', 'Climb'],
+    ['Lean > 15', 'Climb'],
+  ],
+  {
+    name: 'Looked at',
+    otherwise: [{ is: 'Leave' }],
+    outcomes: [
+      {
+        name: 'Label',
+        type: 'text',
+        labels: [
+          ['Fell', '#8e3424', 'square'],
+          ['Climb', '#d08a45', 'drop'],
+          ['Leave', '#7fa99a', 'disc'],
+        ].map(([value, colour, mark], at) => ({ value: value!, colour: colour!, mark: mark as 'disc', rank: 2 - at })),
+      },
+    ],
+  },
+)
 
-const ask = async <Answer>(path: string, method = 'GET', body?: object) => (await (await fetch(`${gate.address}/api/v1${path}`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })).json()) as Answer
+const ask = async <Answer>(path: string, method = 'GET', body?: object) =>
+  (await (await fetch(`${gate.address}/api/v1${path}`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })).json()) as Answer
 async function made(draft: RulesGate): Promise<number> {
   const { columns } = await ask<Table>('/tables/1')
   const inputs = Object.fromEntries(draft.inputs.map(({ name }) => [name, { column: columns.find((column) => column.name === name)!.id }]))
@@ -31,7 +53,8 @@ const open = async (of = id) => {
   await find(gate.page, '.stream')
 }
 const draft = async (of = id) => (await ask<Gate>(`/gates/${of}`)).draft as RulesGate
-const counts = () => gate.page.$$eval('[data-stop] [data-cell=count]', (all) => all.map((one) => Number(one.textContent!.replaceAll(/\D/g, ''))))
+const counts = () =>
+  gate.page.$$eval('[data-stop] [data-cell=count]', (all) => all.map((one) => Number(one.textContent!.replaceAll(/\D/g, ''))))
 /** Whatever the order of keys. */
 const becomes = (read: () => Promise<unknown>, expected: unknown) => eventually(async () => isSame(await read(), expected), true)
 const tab = (name: string) => click(gate.page, `[data-side=${name}]`)
@@ -44,7 +67,9 @@ test('a record is taken from the list; its coin falls where it is caught, and ea
   await click(gate.page, '[data-record] [data-cell=label]')
   await eventually(() => textOf(gate.page, '.gets output'), 'Climb')
   expect(await gate.page.$$('.coin')).toHaveLength(1)
-  expect(await textOf(gate.page, '.walk')).toMatch(/^Decay at least 40 %, \d+(\.\d+)?, \d+(\.\d+)? short Decay at least 25 %, \d+(\.\d+)?, .* Stands by is one of school, play area, (school|play area)$/)
+  expect(await textOf(gate.page, '.walk')).toMatch(
+    /^Decay at least 40 %, \d+(\.\d+)?, \d+(\.\d+)? short Decay at least 25 %, \d+(\.\d+)?, .* Stands by is one of school, play area, (school|play area)$/,
+  )
   // It is told who it is.
   expect(await textOf(gate.page, '[role=tablist] + section h2')).toMatch(/as \d{4}$/)
 })
@@ -73,7 +98,10 @@ test('an example is kept with the gate; a change that breaks it is told at the r
   await find(gate.page, '[data-rule="0"] .conditions')
   await gate.page.keyboard.type('50')
   await gate.page.keyboard.press('Enter')
-  await eventually(() => textOf(gate.page, '[data-example]').then((words) => /gets no label now|gets held now|gets \w+ now/.test(words)), true)
+  await eventually(
+    () => textOf(gate.page, '[data-example]').then((words) => /gets no label now|gets held now|gets \w+ now/.test(words)),
+    true,
+  )
   await type(gate.page, '[data-try=Lean] input', '20')
   await click(gate.page, '::-p-text(Undo)')
   await eventually(async () => (await gate.page.$$('[data-example].broken')).length, 0)
@@ -82,7 +110,9 @@ test('an example is kept with the gate; a change that breaks it is told at the r
 })
 
 test('a finding that is meant so is not asked again, is kept with the gate, and can be asked again', async () => {
-  await open(await made({ ...GATE, name: 'Never', rules: [...GATE.rules, { condition: 'Decay > 60', entries: [{ is: 'Climb' }], note: '' }] }))
+  await open(
+    await made({ ...GATE, name: 'Never', rules: [...GATE.rules, { condition: 'Decay > 60', entries: [{ is: 'Climb' }], note: '' }] }),
+  )
   const told = '[aria-label^="It is meant so: Rule 4 is never reached"]'
   await find(gate.page, told)
   expect(await textOf(gate.page, '[data-rule="3"]')).toContain('Rule 4 is never reached')
@@ -102,10 +132,20 @@ test('labels are renamed, reordered, ranked and coloured in one place; an outcom
   await tab('labels')
   await type(gate.page, '[data-label=Climb] input', 'Look')
   await gate.page.keyboard.press('Enter')
-  await eventually(async () => (await draft()).rules.map(({ entries: [entry] }) => entry && 'is' in entry && entry.is), ['Fell', 'Look', 'Look'])
+  await eventually(
+    async () => (await draft()).rules.map(({ entries: [entry] }) => entry && 'is' in entry && entry.is),
+    ['Fell', 'Look', 'Look'],
+  )
   await (await find(gate.page, '[data-label=Leave] .grip')).focus()
   await gate.page.keyboard.press('ArrowUp')
-  await eventually(async () => (await draft()).outcomes[0]!.labels.map(({ value, rank }) => [value, rank]), [['Fell', 2], ['Leave', 1], ['Look', 0]])
+  await eventually(
+    async () => (await draft()).outcomes[0]!.labels.map(({ value, rank }) => [value, rank]),
+    [
+      ['Fell', 2],
+      ['Leave', 1],
+      ['Look', 0],
+    ],
+  )
   await click(gate.page, '::-p-text(Add an outcome)')
   await gate.page.keyboard.press('Escape')
   await click(gate.page, '[aria-label="Change what rule 1 gives"]')
@@ -149,13 +189,20 @@ test('a version is set with a note; what the draft does differently is told in w
   await gate.page.keyboard.press('Enter')
   await eventually(async () => (await counts())[1]! > before[1]!, true)
   await click(gate.page, '[data-version="1"] .head')
-  await eventually(() => textOf(gate.page, '[data-version="1"] .change'), 'Rule 1 takes “Decay at least 35 %”, before “Decay at least 40 %”')
-  const moved = async () => gate.page.$$eval('[data-move]', (all) => all.map((one) => (one as HTMLElement).innerText.replaceAll(/\s+/g, ' ').trim()))
+  await eventually(
+    () => textOf(gate.page, '[data-version="1"] .change'),
+    'Rule 1 takes “Decay at least 35 %”, before “Decay at least 40 %”',
+  )
+  const moved = async () =>
+    gate.page.$$eval('[data-move]', (all) => all.map((one) => (one as HTMLElement).innerText.replaceAll(/\s+/g, ' ').trim()))
   await eventually(async () => (await moved()).length > 0, true)
   const total = (await moved()).reduce((sum, words) => sum + Number(/\d+$/.exec(words)![0]), 0)
   expect(total).toBeGreaterThan(0)
   await click(gate.page, '[data-move]')
-  await eventually(async () => Number(/(\d+)$/.exec(await textOf(gate.page, '.records .tab.here'))![1]) === Number(/\d+$/.exec((await moved())[0]!)![0]), true)
+  await eventually(
+    async () => Number(/(\d+)$/.exec(await textOf(gate.page, '.records .tab.here'))![1]) === Number(/\d+$/.exec((await moved())[0]!)![0]),
+    true,
+  )
   await click(gate.page, '::-p-text(Go back to this one)')
   await eventually(counts, before)
   await eventually(() => textOf(gate.page, '[data-state=draft]'), 'same as version 1')
@@ -187,7 +234,10 @@ test('two change one draft: the second is told what the first did, and loses not
   const { page } = gate
   const { draftVersion, draft: stored } = await ask<Gate>(`/gates/${id}`)
   const other = stored as RulesGate
-  await ask(`/gates/${id}/draft`, 'PUT', { draft: { ...other, rules: other.rules.with(2, { ...other.rules[2]!, condition: 'Lean > 18' }) }, seen: draftVersion })
+  await ask(`/gates/${id}/draft`, 'PUT', {
+    draft: { ...other, rules: other.rules.with(2, { ...other.rules[2]!, condition: 'Lean > 18' }) },
+    seen: draftVersion,
+  })
   await click(page, '[data-rule="0"] [data-part="value 0"]')
   await find(page, '[data-rule="0"] .conditions')
   await page.keyboard.type('44')
@@ -211,7 +261,10 @@ test('a text that is no condition is told where it is wrong, changes nothing, an
   await find(page, '[data-rule="2"] .trouble')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
-  await eventually(() => textOf(page, '[data-rule="2"] .takes').then((words) => words.includes('not finished: Lean > 15 and Decay >')), true)
+  await eventually(
+    () => textOf(page, '[data-rule="2"] .takes').then((words) => words.includes('not finished: Lean > 15 and Decay >')),
+    true,
+  )
   expect((await draft()).rules).toEqual(before)
   await click(page, '[data-rule="2"] .takes code')
   await find(page, '[data-rule="2"]')

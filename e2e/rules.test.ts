@@ -43,7 +43,10 @@ const ask = async <Answer>(path: string) => (await (await fetch(`${gate.address}
 const tableNamed = async (name: string) => (await ask<{ tables: Table[] }>('/desk')).tables.find((one) => one.name === name)!.id
 const gateId = () => Number(/gates\/(\d+)/.exec(gate.page.url())![1])
 /** Of the course: by stop how many records it takes. */
-const course = () => gate.page.$$eval('[data-stop]', (rows) => rows.map((row) => [(row as HTMLElement).dataset.rule!, row.querySelector('[data-cell=count]')!.textContent!] as const))
+const course = () =>
+  gate.page.$$eval('[data-stop]', (rows) =>
+    rows.map((row) => [(row as HTMLElement).dataset.rule!, row.querySelector('[data-cell=count]')!.textContent!] as const),
+  )
 /** As they are kept, otherwise last. */
 const labels = async () => {
   const { draft } = await ask<Gate>(`/gates/${gateId()}`)
@@ -107,18 +110,32 @@ describe('Crew grade, from nothing', () => {
     return sql(`select label, count(*) as records from (select case when "Started" is null then 'held' else (select case when years >= 8 then 'Crew lead' when years >= 5 then 'Climber' when years >= 2 then 'Ground crew' else 'First seasons' end
       from (select extract(year from age(date '2026-03-02', "Started")) as years) y) end as label from ${from}) l group by 1`)
   }
-  const RULES = [['8', 'Crew lead'], ['5', 'Climber'], ['2', 'Ground crew']] as const
+  const RULES = [
+    ['8', 'Crew lead'],
+    ['5', 'Climber'],
+    ['2', 'Ground crew'],
+  ] as const
 
   async function check(): Promise<void> {
     const want = await expected()
     await eventually(labels, ['Crew lead', 'Climber', 'Ground crew', 'First seasons'])
-    await eventually(counts, [['held', want.held ?? 0], ['0', want['Crew lead'] ?? 0], ['1', want.Climber ?? 0], ['2', want['Ground crew'] ?? 0], ['rest', want['First seasons'] ?? 0]])
+    await eventually(counts, [
+      ['held', want.held ?? 0],
+      ['0', want['Crew lead'] ?? 0],
+      ['1', want.Climber ?? 0],
+      ['2', want['Ground crew'] ?? 0],
+      ['rest', want['First seasons'] ?? 0],
+    ])
   }
 
   test('by keyboard alone', async () => {
     const by = hand()
     await startRules(by, await tableNamed('Crews'), false)
-    await writeRules(by, RULES.map(([years, label]) => [`Years of service >= ${years}`, label]), 'First seasons')
+    await writeRules(
+      by,
+      RULES.map(([years, label]) => [`Years of service >= ${years}`, label]),
+      'First seasons',
+    )
     await check()
     process.stdout.write(`Crew grade by keyboard: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(20)
@@ -167,7 +184,10 @@ describe('Felling decision, from nothing', () => {
     const want = await expected()
     await eventually(labels, ['Fell', 'Fell', 'Climb and look', 'Next round'])
     // A record of which an earlier rule is unknown and that gets the same label anyway is told with the rule that is sure.
-    await eventually(counts, ['held', '0', '1', '2', 'rest'].map((stop) => [stop, want[stop] ?? 0]))
+    await eventually(
+      counts,
+      ['held', '0', '1', '2', 'rest'].map((stop) => [stop, want[stop] ?? 0]),
+    )
   }
 
   test('by keyboard alone', async () => {
@@ -240,11 +260,15 @@ describe('Felling decision, from nothing', () => {
     await check()
     process.stdout.write(`Felling decision by mouse: ${by.count()} actions\n`)
     expect(by.count()).toBeLessThanOrEqual(45)
-    await eventually(() => ask<Gate>(`/gates/${gateId()}`).then(({ draft }) => (draft.form === 'rules' ? draft.rules.map(({ condition }) => condition) : [])), [
-      'Decay band = "Failing" and Stands by != "verge"',
-      'Decay band in ("Weak", "Failing") and (Stem slenderness = "Whip" or Lean > 15)',
-      'Decay band in ("Weak", "Failing") or Stem slenderness = "Whip" and Lean > 8',
-    ])
+    await eventually(
+      () =>
+        ask<Gate>(`/gates/${gateId()}`).then(({ draft }) => (draft.form === 'rules' ? draft.rules.map(({ condition }) => condition) : [])),
+      [
+        'Decay band = "Failing" and Stands by != "verge"',
+        'Decay band in ("Weak", "Failing") and (Stem slenderness = "Whip" or Lean > 15)',
+        'Decay band in ("Weak", "Failing") or Stem slenderness = "Whip" and Lean > 8',
+      ],
+    )
   })
 })
 
@@ -252,17 +276,25 @@ describe('Inspection priority, from nothing', () => {
   const LABELS = ['Overdue', 'This week', 'This month', 'This season', 'At the next round']
   async function check(): Promise<void> {
     const from = await relation(await tableNamed('Street trees'))
-    const want = await sql(`select label, count(*) as records from (select case when "Next due" is null then 'held' when "Next due" < date '2026-03-02' then '0' when "Next due" <= date '2026-03-02' + 7 then '1'
+    const want =
+      await sql(`select label, count(*) as records from (select case when "Next due" is null then 'held' when "Next due" < date '2026-03-02' then '0' when "Next due" <= date '2026-03-02' + 7 then '1'
       when "Next due" <= date '2026-03-02' + 31 then '2' when "Next due" <= date '2026-03-02' + 92 then '3' else 'rest' end as label from ${from}) l group by 1`)
     await eventually(labels, LABELS)
-    await eventually(counts, ['held', '0', '1', '2', '3', 'rest'].map((stop) => [stop, want[stop] ?? 0]))
+    await eventually(
+      counts,
+      ['held', '0', '1', '2', '3', 'rest'].map((stop) => [stop, want[stop] ?? 0]),
+    )
   }
 
   test('by keyboard alone', async () => {
     const by = hand()
     await startRules(by, await tableNamed('Street trees'), false)
     const conditions = ['Next due < today()', ...['7', '31', '92'].map((days) => `Next due in [today()..today() + @"P${days}D"]`)]
-    await writeRules(by, conditions.map((condition, at) => [condition, LABELS[at]!]), LABELS.at(-1)!)
+    await writeRules(
+      by,
+      conditions.map((condition, at) => [condition, LABELS[at]!]),
+      LABELS.at(-1)!,
+    )
     await check()
     process.stdout.write(`Inspection priority by keyboard: ${by.count()} actions\n`)
   })

@@ -27,7 +27,10 @@ export class RecordLadder {
   private conditions = new WeakMap<Condition, Truths>()
 
   /** @param signature what the inputs' values depend on beside their columns: with another, everything is another */
-  constructor(private readonly length: number, readonly signature: string) {}
+  constructor(
+    private readonly length: number,
+    readonly signature: string,
+  ) {}
 
   private makeRoom(): void {
     if (this.tests.size * 3 * this.length < MOST_BITS) return
@@ -122,7 +125,11 @@ export class RecordLadder {
     const group = groups.findIndex(({ tests }) => tests.some((test) => test.text === text))
     const at = groups[group]!.tests.findIndex((test) => test.text === text)
     const verdicts = Uint8Array.from(groups[group]!.verdicts, (all: readonly Verdict[]) => all[at]!)
-    const made = { t: new Uint32Array((this.length + 31) >>> 5), f: new Uint32Array((this.length + 31) >>> 5), n: new Uint32Array((this.length + 31) >>> 5) }
+    const made = {
+      t: new Uint32Array((this.length + 31) >>> 5),
+      f: new Uint32Array((this.length + 31) >>> 5),
+      n: new Uint32Array((this.length + 31) >>> 5),
+    }
     const own = classes[group]!
     for (let place = 0; place < this.length; place++) {
       const verdict = verdicts[own[place]!]!
@@ -168,5 +175,9 @@ export function isWide(groups: readonly TestClasses[], most: number): boolean {
 
 /** Whether the walk down rows of bits says all: the first rule decides, and results are written out. */
 export function canLadder({ hitPolicy, rules, otherwise }: Lowered): boolean {
-  return hitPolicy === 'first' && rules.length < 2 ** 16 - AFTER_RULES.length && [...rules.map(({ entries }) => entries), otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+  return (
+    hitPolicy === 'first' &&
+    rules.length < 2 ** 16 - AFTER_RULES.length &&
+    [...rules.map(({ entries }) => entries), otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+  )
 }

@@ -32,16 +32,24 @@ export function changesBetween(before: Gate, after: Gate): Change[] {
   else if (before.form === 'scale' && after.form === 'scale' && !isSame(before.cuts, after.cuts)) {
     changes.push({ kind: 'cuts', from: before.cuts.map(({ at }) => at), to: after.cuts.map(({ at }) => at) })
   }
-  const ownParts = ({ name: _, inputs: _i, outcomes: _o, otherwise: _r, examples: _e, meant: _m, ...own }: Gate) => ('rules' in own ? null : 'cuts' in own ? { ...own, cuts: null } : own)
+  const ownParts = ({ name: _, inputs: _i, outcomes: _o, otherwise: _r, examples: _e, meant: _m, ...own }: Gate) =>
+    'rules' in own ? null : 'cuts' in own ? { ...own, cuts: null } : own
   if (before.form === after.form && !isSame(ownParts(before), ownParts(after))) changes.push({ kind: 'parts' })
-  if (!isSame(given(before.otherwise), given(after.otherwise))) changes.push({ kind: 'otherwise', from: before.otherwise, to: after.otherwise })
+  if (!isSame(given(before.otherwise), given(after.otherwise)))
+    changes.push({ kind: 'otherwise', from: before.otherwise, to: after.otherwise })
   return [...changes, ...outcomeChanges(before, after)]
 }
 
 function inputChanges(before: readonly Input[], after: readonly Input[]): Change[] {
-  const added = after.filter(({ name }) => !before.some((one) => one.name === name)).map(({ name }): Change => ({ kind: 'input added', input: name }))
-  const removed = before.filter(({ name }) => !after.some((one) => one.name === name)).map(({ name }): Change => ({ kind: 'input removed', input: name }))
-  const changed = after.filter((input) => before.some((one) => one.name === input.name && !isSame(one, input))).map(({ name }): Change => ({ kind: 'input read otherwise', input: name }))
+  const added = after
+    .filter(({ name }) => !before.some((one) => one.name === name))
+    .map(({ name }): Change => ({ kind: 'input added', input: name }))
+  const removed = before
+    .filter(({ name }) => !after.some((one) => one.name === name))
+    .map(({ name }): Change => ({ kind: 'input removed', input: name }))
+  const changed = after
+    .filter((input) => before.some((one) => one.name === input.name && !isSame(one, input)))
+    .map(({ name }): Change => ({ kind: 'input read otherwise', input: name }))
   return [...added, ...removed, ...changed]
 }
 
@@ -49,20 +57,31 @@ function outcomeChanges(before: Gate, after: Gate): Change[] {
   const labels = (gate: Gate) => gate.outcomes[0]?.labels ?? []
   const [had, has] = [labels(before), labels(after)]
   const values = (all: typeof had, of: typeof had) => all.map(({ value }) => value).filter((value) => of.some((one) => one.value === value))
-  const changed = has.filter((label) => had.some((one) => one.value === label.value && !isSame({ ...one, rank: null }, { ...label, rank: null })))
+  const changed = has.filter((label) =>
+    had.some((one) => one.value === label.value && !isSame({ ...one, rank: null }, { ...label, rank: null })),
+  )
   return [
-    ...has.filter(({ value }) => !had.some((one) => one.value === value)).map(({ value }): Change => ({ kind: 'label added', label: value })),
-    ...had.filter(({ value }) => !has.some((one) => one.value === value)).map(({ value }): Change => ({ kind: 'label removed', label: value })),
+    ...has
+      .filter(({ value }) => !had.some((one) => one.value === value))
+      .map(({ value }): Change => ({ kind: 'label added', label: value })),
+    ...had
+      .filter(({ value }) => !has.some((one) => one.value === value))
+      .map(({ value }): Change => ({ kind: 'label removed', label: value })),
     ...changed.map(({ value }): Change => ({ kind: 'label looks otherwise', label: value })),
     ...(isSame(values(had, has), values(has, had)) ? [] : [{ kind: 'labels in another order' } as const]),
-    ...after.outcomes.filter(({ name }) => !before.outcomes.some((one) => one.name === name)).map(({ name }): Change => ({ kind: 'outcome added', outcome: name })),
-    ...before.outcomes.filter(({ name }) => !after.outcomes.some((one) => one.name === name)).map(({ name }): Change => ({ kind: 'outcome removed', outcome: name })),
+    ...after.outcomes
+      .filter(({ name }) => !before.outcomes.some((one) => one.name === name))
+      .map(({ name }): Change => ({ kind: 'outcome added', outcome: name })),
+    ...before.outcomes
+      .filter(({ name }) => !after.outcomes.some((one) => one.name === name))
+      .map(({ name }): Change => ({ kind: 'outcome removed', outcome: name })),
   ]
 }
 
 function ruleChanges(before: RulesGate, after: RulesGate): Change[] {
   const pairs = pairedRules(before.rules, after.rules)
-  const changes: Change[] = before.hitPolicy === after.hitPolicy ? [] : [{ kind: 'hit policy', from: before.hitPolicy, to: after.hitPolicy }]
+  const changes: Change[] =
+    before.hitPolicy === after.hitPolicy ? [] : [{ kind: 'hit policy', from: before.hitPolicy, to: after.hitPolicy }]
   const kept = stayed(pairs)
   after.rules.forEach((rule, at) => {
     const from = pairs.get(at)
@@ -73,7 +92,8 @@ function ruleChanges(before: RulesGate, after: RulesGate): Change[] {
     rule.entries.forEach((entry, place) => {
       const name = after.outcomes[place]?.name ?? ''
       const old = before.outcomes.findIndex((one) => one.name === name)
-      if (old !== -1 && !isSame(was.entries[old] ?? null, entry)) changes.push({ kind: 'gives', at, outcome: name, from: was.entries[old] ?? null, to: entry })
+      if (old !== -1 && !isSame(was.entries[old] ?? null, entry))
+        changes.push({ kind: 'gives', at, outcome: name, from: was.entries[old] ?? null, to: entry })
     })
     if (was.isOff !== rule.isOff) changes.push({ kind: rule.isOff ? 'switched off' : 'switched on', at })
     if (was.note !== rule.note) changes.push({ kind: 'note', at })
@@ -87,13 +107,14 @@ function ruleChanges(before: RulesGate, after: RulesGate): Change[] {
 function pairedRules(before: readonly Rule[], after: readonly Rule[]): Map<number, number> {
   const pairs = new Map<number, number>()
   const isFree = (at: number) => ![...pairs.values()].includes(at)
-  const match = (isMatch: (was: Rule, rule: Rule, from: number, at: number) => boolean) => after.forEach((rule, at) => {
-    if (pairs.has(at)) return
-    const candidates = [...before.keys()].filter((from) => isFree(from) && isMatch(before[from]!, rule, from, at))
-    // Of several alike the one that stood nearest.
-    const nearest = candidates.toSorted((a, b) => Math.abs(a - at) - Math.abs(b - at))[0]
-    if (nearest !== undefined) pairs.set(at, nearest)
-  })
+  const match = (isMatch: (was: Rule, rule: Rule, from: number, at: number) => boolean) =>
+    after.forEach((rule, at) => {
+      if (pairs.has(at)) return
+      const candidates = [...before.keys()].filter((from) => isFree(from) && isMatch(before[from]!, rule, from, at))
+      // Of several alike the one that stood nearest.
+      const nearest = candidates.toSorted((a, b) => Math.abs(a - at) - Math.abs(b - at))[0]
+      if (nearest !== undefined) pairs.set(at, nearest)
+    })
   match((was, rule) => isSame(was, rule))
   match((was, rule) => was.condition === rule.condition && rule.condition.trim() !== '')
   match((was, rule, from, at) => isSame(was.entries, rule.entries) && (pairs.get(at - 1) ?? -1) === from - 1)

@@ -3,17 +3,50 @@ import { lower, lowered } from '../rule/lower'
 import { anInput, givenBy, rulesGate, TODAY } from '../testing/a-gate'
 import { decideRecord } from '../decide/decide-record'
 import type { Label, RulesGate } from './document'
-import { addOutcome, addRule, copyRule, dropOtherwise, editLabel, editRule, giveEntry, labelsOf, moveLabel, moveRule, newRulesGate, paletteWorn, rankLabels, recolourLabels, removeOutcome, removeRule, renameLabel, reorderRules, switchRule } from './edit-rules'
+import {
+  addOutcome,
+  addRule,
+  copyRule,
+  dropOtherwise,
+  editLabel,
+  editRule,
+  giveEntry,
+  labelsOf,
+  moveLabel,
+  moveRule,
+  newRulesGate,
+  paletteWorn,
+  rankLabels,
+  recolourLabels,
+  removeOutcome,
+  removeRule,
+  renameLabel,
+  reorderRules,
+  switchRule,
+} from './edit-rules'
 import { withoutIdleRules } from './form'
 import { paletteColours } from './palette'
 
 const INPUTS = [anInput('Decay', 'number')]
 const shown = (gate: RulesGate) => labelsOf(gate).map(({ value }) => value)
-const gives = (gate: RulesGate) => gate.rules.map(({ condition, entries: [entry] }) => [condition, entry && 'is' in entry ? entry.is : null])
+const gives = (gate: RulesGate) =>
+  gate.rules.map(({ condition, entries: [entry] }) => [condition, entry && 'is' in entry ? entry.is : null])
 const give = (gate: RulesGate, at: number | null, label: string) => giveEntry(gate, at, 0, { is: label })
 /** Rules are written as a person would: one after the other. */
-const written = (pairs: [string, string][]) => pairs.reduce((gate, [condition, label], at) => give(addRule(gate, at, condition), at, label), { ...newRulesGate('Felling'), inputs: INPUTS })
-const GATE = give(written([['Decay >= 40', 'Fell'], ['Decay >= 25', 'Climb'], ['Decay >= 12', 'Climb']]), null, 'Next round')
+const written = (pairs: [string, string][]) =>
+  pairs.reduce((gate, [condition, label], at) => give(addRule(gate, at, condition), at, label), {
+    ...newRulesGate('Felling'),
+    inputs: INPUTS,
+  })
+const GATE = give(
+  written([
+    ['Decay >= 40', 'Fell'],
+    ['Decay >= 25', 'Climb'],
+    ['Decay >= 12', 'Climb'],
+  ]),
+  null,
+  'Next round',
+)
 
 test('labels are listed in the order of the rules, each with a mark of its own and a colour of one palette', () => {
   expect(shown(GATE)).toEqual(['Fell', 'Climb', 'Next round'])
@@ -39,7 +72,10 @@ test('colours that were chosen by hand are left alone', () => {
 })
 
 test('rules are copied, moved, sorted and removed; each keeps what is its own', () => {
-  expect(gives(copyRule(GATE, 0)).slice(0, 2)).toEqual([['Decay >= 40', 'Fell'], ['Decay >= 40', 'Fell']])
+  expect(gives(copyRule(GATE, 0)).slice(0, 2)).toEqual([
+    ['Decay >= 40', 'Fell'],
+    ['Decay >= 40', 'Fell'],
+  ])
   expect(gives(moveRule(GATE, 0, 1)).map(([condition]) => condition)).toEqual(['Decay >= 25', 'Decay >= 40', 'Decay >= 12'])
   expect(gives(moveRule(GATE, 0, 99)).at(-1)).toEqual(['Decay >= 40', 'Fell'])
   expect(gives(reorderRules(GATE, [2, 0, 1])).map(([, label]) => label)).toEqual(['Climb', 'Fell', 'Climb'])
@@ -55,15 +91,31 @@ test('outcomes beside the label come and go in every rule and in otherwise', () 
 
 test('labels are renamed wherever they are given, become one with another, move, and are ranked and coloured together', () => {
   const renamed = renameLabel(GATE, 'Climb', 'Look')
-  expect([gives(renamed).map(([, label]) => label), shown(renamed)]).toEqual([['Fell', 'Look', 'Look'], ['Fell', 'Look', 'Next round']])
+  expect([gives(renamed).map(([, label]) => label), shown(renamed)]).toEqual([
+    ['Fell', 'Look', 'Look'],
+    ['Fell', 'Look', 'Next round'],
+  ])
   expect(shown(renameLabel(GATE, 'Next round', 'Fell'))).toEqual(['Fell', 'Climb'])
   const ranked = rankLabels(GATE, true)
   const byRank = (labels: Label[]) => labels.map(({ value, rank }) => [value, rank])
-  expect(byRank(labelsOf(ranked))).toEqual([['Fell', 2], ['Climb', 1], ['Next round', 0]])
+  expect(byRank(labelsOf(ranked))).toEqual([
+    ['Fell', 2],
+    ['Climb', 1],
+    ['Next round', 0],
+  ])
   const moved = moveLabel(ranked, 2, 0)
-  expect(byRank(labelsOf(moved))).toEqual([['Next round', 2], ['Fell', 1], ['Climb', 0]])
+  expect(byRank(labelsOf(moved))).toEqual([
+    ['Next round', 2],
+    ['Fell', 1],
+    ['Climb', 0],
+  ])
   expect(labelsOf(moved).map(({ colour }) => colour)).toEqual(labelsOf(ranked).map(({ colour }) => colour))
-  expect(byRank(labelsOf(give(ranked, 1, 'Prop')))).toEqual([['Fell', 3], ['Prop', 2], ['Climb', 1], ['Next round', 0]])
+  expect(byRank(labelsOf(give(ranked, 1, 'Prop')))).toEqual([
+    ['Fell', 3],
+    ['Prop', 2],
+    ['Climb', 1],
+    ['Next round', 0],
+  ])
   const bad = recolourLabels(GATE, 'good to bad', true)
   expect(paletteWorn(labelsOf(bad))).toEqual({ palette: 'good to bad', isReversed: true })
 })
@@ -83,7 +135,11 @@ describe('a rule that takes nothing by intent', () => {
 
   test('is no finding, and is left out for whoever reads the gate elsewhere', () => {
     for (const gate of [off, unwritten]) {
-      expect(findingsOf(lowered(gate), TODAY).findings.filter(({ kind, rules }) => (kind === 'never reached' || kind === 'no effect') && rules[0] === 0)).toEqual([])
+      expect(
+        findingsOf(lowered(gate), TODAY).findings.filter(
+          ({ kind, rules }) => (kind === 'never reached' || kind === 'no effect') && rules[0] === 0,
+        ),
+      ).toEqual([])
     }
     expect(gives(withoutIdleRules(unwritten) as RulesGate)).toEqual(gives(GATE))
     expect(withoutIdleRules(GATE)).toBe(GATE)

@@ -6,7 +6,16 @@ import { isFromPalette, paletteColours, type PaletteName, PALETTE_NAMES } from '
 
 /** A gate that nobody has written anything in yet: no record gets a label from it. */
 export function newRulesGate(name: string): RulesGate {
-  return { schema: 1, form: 'rules', name, inputs: [], hitPolicy: 'first', rules: [], otherwise: null, outcomes: [{ name: 'Label', type: 'text', labels: [] }] }
+  return {
+    schema: 1,
+    form: 'rules',
+    name,
+    inputs: [],
+    hitPolicy: 'first',
+    rules: [],
+    otherwise: null,
+    outcomes: [{ name: 'Label', type: 'text', labels: [] }],
+  }
 }
 
 /** @param at its place; later rules come after it */
@@ -103,7 +112,10 @@ export function renameLabel(gate: RulesGate, from: string, to: string): RulesGat
 }
 
 export function editLabel(gate: RulesGate, value: string, look: Partial<Pick<Label, 'colour' | 'mark' | 'rank'>>): RulesGate {
-  return withLabels(gate, labelsOf(gate).map((label) => (label.value === value ? { ...label, ...look } : label)))
+  return withLabels(
+    gate,
+    labelsOf(gate).map((label) => (label.value === value ? { ...label, ...look } : label)),
+  )
 }
 
 /** Another order of the labels. A palette that they wear they go on wearing, and ranks go by the order where they did. */
@@ -111,19 +123,31 @@ export function moveLabel(gate: RulesGate, from: number, to: number): RulesGate 
   const labels = labelsOf(gate)
   const moved = labels.toSpliced(from, 1).toSpliced(to, 0, labels[from]!)
   const ranks = labels.map(({ rank }) => rank)
-  return withLabels(gate, worn(moved.map((label, at) => ({ ...label, rank: ranks[at]! })), labels))
+  return withLabels(
+    gate,
+    worn(
+      moved.map((label, at) => ({ ...label, rank: ranks[at]! })),
+      labels,
+    ),
+  )
 }
 
 export function recolourLabels(gate: RulesGate, palette: PaletteName, isReversed: boolean): RulesGate {
   const labels = labelsOf(gate)
   const colours = coloursOf({ palette, isReversed }, labels.length)
-  return withLabels(gate, labels.map((label, at) => ({ ...label, colour: colours[at]! })))
+  return withLabels(
+    gate,
+    labels.map((label, at) => ({ ...label, colour: colours[at]! })),
+  )
 }
 
 /** Labels in their order as ranks, the last one the lowest; or none of them ranked. */
 export function rankLabels(gate: RulesGate, isRanked: boolean): RulesGate {
   const labels = labelsOf(gate)
-  return withLabels(gate, labels.map((label, at) => ({ ...label, rank: isRanked ? labels.length - 1 - at : null })))
+  return withLabels(
+    gate,
+    labels.map((label, at) => ({ ...label, rank: isRanked ? labels.length - 1 - at : null })),
+  )
 }
 
 export function labelsOf(gate: Pick<RulesGate, 'outcomes'>): Label[] {
@@ -175,7 +199,11 @@ function withLabelsUsed(changed: RulesGate, before: RulesGate): RulesGate {
   const gone = labels.filter(({ value }) => had.has(value) && !has.has(value))
   const come = [...has].filter((value) => !labels.some((label) => label.value === value))
   if (gone.length === 0 && come.length === 0) return changed
-  if (gone.length === 1 && come.length === 1) return withLabels(changed, labels.map((label) => (label.value === gone[0]!.value ? { ...label, value: come[0]! } : label)))
+  if (gone.length === 1 && come.length === 1)
+    return withLabels(
+      changed,
+      labels.map((label) => (label.value === gone[0]!.value ? { ...label, value: come[0]! } : label)),
+    )
   const left = labels.filter((label) => !gone.includes(label))
   const isRanked = labels.length > 1 && labels.every(({ rank }) => rank !== null)
   const all = come.reduce<Label[]>((list, value) => list.toSpliced(placeFor(value, list, changed), 0, newLabel(value, list)), left)

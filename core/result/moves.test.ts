@@ -25,15 +25,23 @@ function landings(gate: Gate, table: Table): string[] {
 
 test('what two gates give differently is what they give differently record by record', () => {
   let moved = 0
-  fc.assert(fc.property(rulesGates(fc.constant('first')), fc.nat(5), tables, (gate, place, table) => {
-    const other = { ...gate, rules: gate.rules.toSpliced(place, 1), otherwise: place % 2 ? null : gate.otherwise }
-    const { moves, stayed, places } = movesBetween(resultOf(gate, table), resultOf(other, table))
-    const [was, is] = [landings(gate, table), landings(other, table)]
-    const pairs = was.flatMap((from, at) => (from === is[at] ? [] : [`${from} > ${is[at]!}`]))
-    expect(stayed).toBe(was.length - pairs.length)
-    expect(moves.flatMap(({ from, to, records }) => Array.from({ length: records }, () => `${landingName(from)} > ${landingName(to)}`)).toSorted()).toEqual(pairs.toSorted())
-    for (const { from, to } of moves) for (const at of placesOf(places(from, to))) expect([was[at], is[at]]).toEqual([landingName(from), landingName(to)])
-    moved += pairs.length
-  }), { numRuns: 150 })
+  fc.assert(
+    fc.property(rulesGates(fc.constant('first')), fc.nat(5), tables, (gate, place, table) => {
+      const other = { ...gate, rules: gate.rules.toSpliced(place, 1), otherwise: place % 2 ? null : gate.otherwise }
+      const { moves, stayed, places } = movesBetween(resultOf(gate, table), resultOf(other, table))
+      const [was, is] = [landings(gate, table), landings(other, table)]
+      const pairs = was.flatMap((from, at) => (from === is[at] ? [] : [`${from} > ${is[at]!}`]))
+      expect(stayed).toBe(was.length - pairs.length)
+      expect(
+        moves
+          .flatMap(({ from, to, records }) => Array.from({ length: records }, () => `${landingName(from)} > ${landingName(to)}`))
+          .toSorted(),
+      ).toEqual(pairs.toSorted())
+      for (const { from, to } of moves)
+        for (const at of placesOf(places(from, to))) expect([was[at], is[at]]).toEqual([landingName(from), landingName(to)])
+      moved += pairs.length
+    }),
+    { numRuns: 150 },
+  )
   expect(moved).toBeGreaterThan(100)
 })

@@ -36,11 +36,19 @@ export function movesBetween(before: Result, after: Result): Moves {
     if (landingName(was.landings[from]!) === landingName(is.landings[to]!)) stayed++
     else counts.set(from * is.landings.length + to, (counts.get(from * is.landings.length + to) ?? 0) + 1)
   }
-  const moves = [...counts].map(([pair, records]): Move => ({ from: was.landings[Math.floor(pair / is.landings.length)]!, to: is.landings[pair % is.landings.length]!, records }))
+  const moves = [...counts].map(([pair, records]): Move => ({
+    from: was.landings[Math.floor(pair / is.landings.length)]!,
+    to: is.landings[pair % is.landings.length]!,
+    records,
+  }))
   return {
-    moves: moves.toSorted((a, b) => b.records - a.records), stayed,
+    moves: moves.toSorted((a, b) => b.records - a.records),
+    stayed,
     places(from, to) {
-      const [first, second] = [was.landings.findIndex((one) => landingName(one) === landingName(from)), is.landings.findIndex((one) => landingName(one) === landingName(to))]
+      const [first, second] = [
+        was.landings.findIndex((one) => landingName(one) === landingName(from)),
+        is.landings.findIndex((one) => landingName(one) === landingName(to)),
+      ]
       const found = emptyBitmap(length)
       for (let at = 0; at < length; at++) if (was.codes[at] === first && is.codes[at] === second) setBit(found, at)
       return found

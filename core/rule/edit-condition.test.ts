@@ -13,7 +13,12 @@ const NESTED = read('a and (b or not(c)) and d')
 const e = read('e')
 
 test('a part is found by its way', () => {
-  expect([[], [1], [1, 1], [1, 1, 0], [3], [0, 0]].map((way) => { const part = partAt(NESTED, way); return part && conditionText(part) })).toEqual(['a and (b or not(c)) and d', 'b or not(c)', 'not(c)', 'c', undefined, undefined])
+  expect(
+    [[], [1], [1, 1], [1, 1, 0], [3], [0, 0]].map((way) => {
+      const part = partAt(NESTED, way)
+      return part && conditionText(part)
+    }),
+  ).toEqual(['a and (b or not(c)) and d', 'b or not(c)', 'not(c)', 'c', undefined, undefined])
 })
 
 test.each<[string, Condition, string]>([
@@ -35,19 +40,38 @@ test.each<[string, Condition, string]>([
   ['not lifted out of the whole', withPartLifted(NESTED, [0]), 'a and (b or not(c)) and d'],
 ])('a part is %s', (_, changed, expected) => expect(conditionText(changed)).toBe(expected))
 
-const conditions = fc.letrec<{ node: string }>((tie) => ({
-  node: fc.oneof({ depthSize: 'small' }, fc.constantFrom(...NAMES), fc.tuple(tie('node'), fc.constantFrom('and', 'or'), tie('node')).map(([a, word, b]) => `(${a} ${word} ${b})`), tie('node').map((inner) => `not(${inner})`)),
-})).node.map(read)
+const conditions = fc
+  .letrec<{ node: string }>((tie) => ({
+    node: fc.oneof(
+      { depthSize: 'small' },
+      fc.constantFrom(...NAMES),
+      fc.tuple(tie('node'), fc.constantFrom('and', 'or'), tie('node')).map(([a, word, b]) => `(${a} ${word} ${b})`),
+      tie('node').map((inner) => `not(${inner})`),
+    ),
+  }))
+  .node.map(read)
 
-test('whatever is changed, the text of it is read as it stands, and nothing else is lost', () => fc.assert(fc.property(conditions, fc.nat(), (condition, pick) => {
-  const all = waysOf(condition)
-  const way = all[pick % all.length]!
-  const tests = (of: Condition) => testsOf(of).map(({ text }) => text).toSorted()
-  const own = tests(condition)
-  const added = withAnother(condition, way, 'any', e)
-  expect(tests(added)).toEqual([...own, 'e'].toSorted())
-  for (const moved of [withPartMoved(condition, way, 1), withPartLifted(condition, way), withNot(condition, way), withKind(condition, way, 'any')]) expect(tests(moved)).toEqual(own)
-  const without = withPart(condition, way, null)
-  expect(isEverything(without) ? [] : tests(without)).toEqual(way.length === 0 ? [] : expect.any(Array))
-  for (const changed of [added, without]) expect(conditionText(read(conditionText(changed)))).toBe(conditionText(changed))
-})))
+test('whatever is changed, the text of it is read as it stands, and nothing else is lost', () =>
+  fc.assert(
+    fc.property(conditions, fc.nat(), (condition, pick) => {
+      const all = waysOf(condition)
+      const way = all[pick % all.length]!
+      const tests = (of: Condition) =>
+        testsOf(of)
+          .map(({ text }) => text)
+          .toSorted()
+      const own = tests(condition)
+      const added = withAnother(condition, way, 'any', e)
+      expect(tests(added)).toEqual([...own, 'e'].toSorted())
+      for (const moved of [
+        withPartMoved(condition, way, 1),
+        withPartLifted(condition, way),
+        withNot(condition, way),
+        withKind(condition, way, 'any'),
+      ])
+        expect(tests(moved)).toEqual(own)
+      const without = withPart(condition, way, null)
+      expect(isEverything(without) ? [] : tests(without)).toEqual(way.length === 0 ? [] : expect.any(Array))
+      for (const changed of [added, without]) expect(conditionText(read(conditionText(changed)))).toBe(conditionText(changed))
+    }),
+  ))

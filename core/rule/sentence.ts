@@ -34,13 +34,39 @@ export interface Sentence {
   included: [low: boolean, high: boolean]
 }
 
-const ORDERED: Relation[] = ['at least', 'above', 'at most', 'below', 'between', 'not between', 'is', 'is not', 'one of', 'none of', 'blank', 'not blank']
+const ORDERED: Relation[] = [
+  'at least',
+  'above',
+  'at most',
+  'below',
+  'between',
+  'not between',
+  'is',
+  'is not',
+  'one of',
+  'none of',
+  'blank',
+  'not blank',
+]
 
 /** What can be said of a kind of value, what is said most first. */
 export function relationsOf(kind: ValueKind): readonly Relation[] {
   switch (kind) {
     case 'text':
-      return ['is', 'is not', 'one of', 'none of', 'contains', 'contains not', 'starts with', 'starts not with', 'ends with', 'ends not with', 'blank', 'not blank']
+      return [
+        'is',
+        'is not',
+        'one of',
+        'none of',
+        'contains',
+        'contains not',
+        'starts with',
+        'starts not with',
+        'ends with',
+        'ends not with',
+        'blank',
+        'not blank',
+      ]
     case 'boolean':
       return ['yes', 'no', 'blank', 'not blank']
     case 'date':
@@ -72,9 +98,24 @@ export function withRelation(sentence: Sentence, relation: Relation, first: stri
 }
 
 const NEGATED: Partial<Record<Relation, Relation>> = {
-  is: 'is not', 'is not': 'is', 'at least': 'below', below: 'at least', above: 'at most', 'at most': 'above', 'one of': 'none of', between: 'not between',
-  contains: 'contains not', 'starts with': 'starts not with', 'ends with': 'ends not with', yes: 'no', blank: 'not blank', 'not blank': 'blank',
-  'before today': 'since today', 'since today': 'before today', 'after today': 'until today', 'until today': 'after today',
+  is: 'is not',
+  'is not': 'is',
+  'at least': 'below',
+  below: 'at least',
+  above: 'at most',
+  'at most': 'above',
+  'one of': 'none of',
+  between: 'not between',
+  contains: 'contains not',
+  'starts with': 'starts not with',
+  'ends with': 'ends not with',
+  yes: 'no',
+  blank: 'not blank',
+  'not blank': 'blank',
+  'before today': 'since today',
+  'since today': 'before today',
+  'after today': 'until today',
+  'until today': 'after today',
 }
 
 /** @param kindOf the kind of an expression's value; null where it has none that can be tested. @returns null where it stays an expression */
@@ -110,11 +151,17 @@ interface Said {
 }
 
 const CLOSED: [boolean, boolean] = [true, true]
-const said = (subject: Node, relation: Relation, values: Literal[] = [], included = CLOSED): Said => ({ subject, relation, values, included })
+const said = (subject: Node, relation: Relation, values: Literal[] = [], included = CLOSED): Said => ({
+  subject,
+  relation,
+  values,
+  included,
+})
 
 function saidBy(tree: Node): Said | null {
   switch (tree.kind) {
-    case 'name': case 'path':
+    case 'name':
+    case 'path':
       return said(tree, 'yes')
     case 'comparison':
       return saidByComparison(tree)
@@ -122,7 +169,8 @@ function saidBy(tree: Node): Said | null {
       return saidByRange(tree.of, tree.low, tree.high, CLOSED)
     case 'in': {
       const only = tree.tests.length === 1 ? tree.tests[0]! : null
-      if (only?.kind === 'range') return only.low && only.high ? saidByRange(tree.of, only.low, only.high, [only.lowIncluded, only.highIncluded]) : null
+      if (only?.kind === 'range')
+        return only.low && only.high ? saidByRange(tree.of, only.low, only.high, [only.lowIncluded, only.highIncluded]) : null
       const items = only?.kind === 'list' ? only.items : tree.tests
       const values = items.map(literalOf)
       return values.length > 0 && values.every((value) => value !== null) ? said(tree.of, 'one of', values) : null
@@ -176,7 +224,9 @@ function literalOf(node: Node): Literal | null {
     case 'text':
       return { text: node.text, kind: 'text' }
     case 'temporal': {
-      const kind = (['date', 'time', 'date and time', 'days and time duration', 'years and months duration'] as const).find((one) => valueFromText(node.text, one) !== null)
+      const kind = (['date', 'time', 'date and time', 'days and time duration', 'years and months duration'] as const).find(
+        (one) => valueFromText(node.text, one) !== null,
+      )
       return kind ? { text: node.text, kind } : null
     }
     default:
@@ -187,7 +237,13 @@ function literalOf(node: Node): Literal | null {
 /** `today()`, and so many whole days before or after it; null where it is something else. */
 function daysFromToday(node: Node): number | null {
   if (isToday(node)) return 0
-  if (node.kind !== 'arithmetic' || !isToday(node.left) || (node.operator !== '+' && node.operator !== '-') || node.right.kind !== 'temporal') return null
+  if (
+    node.kind !== 'arithmetic' ||
+    !isToday(node.left) ||
+    (node.operator !== '+' && node.operator !== '-') ||
+    node.right.kind !== 'temporal'
+  )
+    return null
   const days = /^P(\d{1,6})D$/.exec(node.right.text)
   if (!days || !parseDuration(node.right.text)) return null
   return node.operator === '+' ? Number(days[1]) : -Number(days[1])
@@ -211,13 +267,27 @@ export function conditionSaid(sentence: Sentence): Condition {
 }
 
 function treeSaid({ subject, kind, relation, values, included }: Sentence): Node {
-  const compare = (operator: NodeOf<'comparison'>['operator'], right: Node): Node => ({ kind: 'comparison', operator, left: subject, right, span: NOWHERE })
+  const compare = (operator: NodeOf<'comparison'>['operator'], right: Node): Node => ({
+    kind: 'comparison',
+    operator,
+    left: subject,
+    right,
+    span: NOWHERE,
+  })
   const value = (at: number) => literal(values[at]!, kind)
   const not = (tree: Node) => callNode('not', tree)
   switch (relation) {
-    case 'is': case 'is not': case 'at least': case 'above': case 'at most': case 'below':
+    case 'is':
+    case 'is not':
+    case 'at least':
+    case 'above':
+    case 'at most':
+    case 'below':
       return compare(OPERATORS[relation], value(0))
-    case 'before today': case 'until today': case 'since today': case 'after today':
+    case 'before today':
+    case 'until today':
+    case 'since today':
+    case 'after today':
       return compare(TODAY_OPERATORS[relation], callNode('today'))
     case 'more than days before':
       return compare('<', fromToday('-', values[0]!))
@@ -235,7 +305,9 @@ function treeSaid({ subject, kind, relation, values, included }: Sentence): Node
       return { kind: 'in', of: subject, tests: values.map((text) => literal(text, kind)), span: NOWHERE }
     case 'none of':
       return not({ kind: 'in', of: subject, tests: values.map((text) => literal(text, kind)), span: NOWHERE })
-    case 'contains': case 'starts with': case 'ends with':
+    case 'contains':
+    case 'starts with':
+    case 'ends with':
       return callNode(relation, subject, value(0))
     case 'contains not':
       return not(callNode('contains', subject, value(0)))
@@ -261,7 +333,13 @@ function literal(text: string, kind: ValueKind): Node {
 }
 
 function fromToday(operator: '+' | '-', days: string): Node {
-  return { kind: 'arithmetic', operator, left: callNode('today'), right: { kind: 'temporal', text: `P${days}D`, span: NOWHERE }, span: NOWHERE }
+  return {
+    kind: 'arithmetic',
+    operator,
+    left: callNode('today'),
+    right: { kind: 'temporal', text: `P${days}D`, span: NOWHERE },
+    span: NOWHERE,
+  }
 }
 
 function within(of: Node, low: Node, high: Node, [lowIncluded, highIncluded]: [boolean, boolean]): Node {

@@ -11,9 +11,18 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const GATE: GateDocument = rulesGate([anInput('Decay', 'number')], [['Decay > 40', 'Fell'], ['Decay > 25', 'Climb']], {
-  name: 'Felling', examples: [{ values: { Decay: '41' }, label: 'Fell' }], meant: [{ finding: 'Rule 2 is never reached', key: 'x' }],
-})
+const GATE: GateDocument = rulesGate(
+  [anInput('Decay', 'number')],
+  [
+    ['Decay > 40', 'Fell'],
+    ['Decay > 25', 'Climb'],
+  ],
+  {
+    name: 'Felling',
+    examples: [{ values: { Decay: '41' }, label: 'Fell' }],
+    meant: [{ finding: 'Rule 2 is never reached', key: 'x' }],
+  },
+)
 const versions = async () => (await server.ask('GET', `/gates/${id}/versions`)).body as VersionSummary[]
 
 test('versions are listed with what was said of them, the newest first, and each is told as it stood', async () => {
@@ -22,7 +31,10 @@ test('versions are listed with what was said of them, the newest first, and each
   const changed = { ...GATE, rules: [...(GATE as { rules: object[] }).rules, { condition: '', entries: [null], note: '', isOff: true }] }
   await server.ask('PUT', `/gates/${id}/draft`, { draft: changed, seen: 1 })
   await server.ask('POST', `/gates/${id}/versions`, { seen: 2 })
-  expect((await versions()).map(({ number, note }) => [number, note])).toEqual([[2, ''], [1, 'as the office agreed']])
+  expect((await versions()).map(({ number, note }) => [number, note])).toEqual([
+    [2, ''],
+    [1, 'as the office agreed'],
+  ])
   expect((await server.ask('GET', `/gates/${id}/versions/1`)).body).toEqual(GATE)
   expect((await server.ask('GET', `/gates/${id}/versions/2`)).body).toEqual(changed)
 })

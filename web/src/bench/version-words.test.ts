@@ -3,9 +3,24 @@ import { dropOtherwise, editRule, giveEntry, moveRule, removeRule, switchRule } 
 import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
 import { changeWords, landingWords } from './version-words'
 
-const GATE = rulesGate([anInput('Decay', 'number', { unit: '%' })], [['Decay > 40', 'Fell'], ['Decay > 25', 'Climb'], ['Decay > 12', 'Look']], {
-  otherwise: [{ is: 'Leave' }], outcomes: [{ name: 'Label', type: 'text', labels: ['Fell', 'Climb', 'Look', 'Leave'].map((value) => ({ value, colour: '#7fa99a', mark: 'disc', rank: null })) }],
-})
+const GATE = rulesGate(
+  [anInput('Decay', 'number', { unit: '%' })],
+  [
+    ['Decay > 40', 'Fell'],
+    ['Decay > 25', 'Climb'],
+    ['Decay > 12', 'Look'],
+  ],
+  {
+    otherwise: [{ is: 'Leave' }],
+    outcomes: [
+      {
+        name: 'Label',
+        type: 'text',
+        labels: ['Fell', 'Climb', 'Look', 'Leave'].map((value) => ({ value, colour: '#7fa99a', mark: 'disc', rank: null })),
+      },
+    ],
+  },
+)
 const told = (after: typeof GATE) => changesBetween(GATE, after).map((change) => changeWords(change, GATE, after))
 
 test.each([
@@ -20,4 +35,5 @@ test('labels and otherwise are told with what stood there before', () => {
   expect(told(dropOtherwise(GATE))[0]).toBe('Otherwise gives no label, before “Leave”')
 })
 
-test('where a record ends is a label or a status', () => expect([landingWords({ kind: 'label', label: 'Fell' }), landingWords({ kind: 'held' })]).toEqual(['Fell', 'held']))
+test('where a record ends is a label or a status', () =>
+  expect([landingWords({ kind: 'label', label: 'Fell' }), landingWords({ kind: 'held' })]).toEqual(['Fell', 'held']))

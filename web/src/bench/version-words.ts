@@ -21,7 +21,8 @@ export function changeWords(change: Change, before: Pick<Gate, 'inputs'>, after:
       return `Rule ${change.at + 1} takes “${condition(change.to, is)}”, before “${condition(change.from, was)}”`
     case 'gives':
       return `Rule ${change.at + 1} gives ${entry(change.to)}${change.outcome === 'Label' ? '' : ` for ${change.outcome}`}, before ${entry(change.from)}`
-    case 'switched off': case 'switched on':
+    case 'switched off':
+    case 'switched on':
       return `Rule ${change.at + 1} is ${change.kind}`
     case 'note':
       return `Rule ${change.at + 1} has another remark`

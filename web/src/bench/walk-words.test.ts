@@ -3,8 +3,20 @@ import { switchRule } from '@dime-gate/core/gate/edit-rules'
 import { tryOut } from './trial'
 import { walkWords } from './walk-words'
 
-const GATE = rulesGate([anInput('Decay', 'number', { unit: '%' }), anInput('Stands by', 'text')], [['Decay >= 40', 'Fell'], ['Decay >= 25 and Stands by = "school"', 'Climb'], ['Decay >= 0', 'Leave']])
-const walked = (gate: typeof GATE, typed: Record<string, string>) => walkWords(tryOut({ gate, feeding: [] }, typed, '2026-03-02')!.why, gate).map(({ rule, verdict, tests }) => [rule, verdict, ...tests.map((test) => `${test.verdict}: ${test.words}, ${test.remark}`)])
+const GATE = rulesGate(
+  [anInput('Decay', 'number', { unit: '%' }), anInput('Stands by', 'text')],
+  [
+    ['Decay >= 40', 'Fell'],
+    ['Decay >= 25 and Stands by = "school"', 'Climb'],
+    ['Decay >= 0', 'Leave'],
+  ],
+)
+const walked = (gate: typeof GATE, typed: Record<string, string>) =>
+  walkWords(tryOut({ gate, feeding: [] }, typed, '2026-03-02')!.why, gate).map(({ rule, verdict, tests }) => [
+    rule,
+    verdict,
+    ...tests.map((test) => `${test.verdict}: ${test.words}, ${test.remark}`),
+  ])
 
 test('each rule down to the one that decides is told, test by test, with the distance to where it would turn', () => {
   expect(walked(GATE, { Decay: '38', 'Stands by': 'school' })).toEqual([
@@ -20,7 +32,9 @@ test('what is blank is unknown, and what lies on a cut says so', () => {
 
 test('a test that must not hold is told as it is written, with what it came to', () => {
   const gate = rulesGate(GATE.inputs, [['not(Stands by in ("road", "verge")) and Decay > 3', 'Fell']])
-  expect(walked(gate, { Decay: '5', 'Stands by': 'school' })).toEqual([[0, 'true', 'true: Stands by is none of road, verge, school', 'true: Decay above 3\u00a0%, 5, 2 past']])
+  expect(walked(gate, { Decay: '5', 'Stands by': 'school' })).toEqual([
+    [0, 'true', 'true: Stands by is none of road, verge, school', 'true: Decay above 3\u00a0%, 5, 2 past'],
+  ])
 })
 
 test('a rule that is switched off is not walked', () => {

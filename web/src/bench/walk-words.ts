@@ -26,16 +26,21 @@ export interface WalkStep {
 export function walkWords(why: Why, gate: RulesGate): WalkStep[] {
   const words = conditionWordsOf(gate.inputs)
   const types = inputTypes(gate.inputs)
-  return why.rules.filter(({ tests }) => tests.length > 0).map(({ rule, verdict, tests }) => {
-    const read = readCondition(gate.rules[rule]!.condition, types)
-    const turned = 'condition' in read ? turnedAbout(read.condition, kindOfSubject(types)) : []
-    return {
-      rule, verdict: verdictWord(verdict),
-      tests: tests.map((test, at) => ({
-        words: words(turned[at] ? `not(${test.text})` : test.text), verdict: verdictWord(turned[at] ? negated(test.verdict) : test.verdict), remark: remarkOf(test.saw, test.nearest),
-      })),
-    }
-  })
+  return why.rules
+    .filter(({ tests }) => tests.length > 0)
+    .map(({ rule, verdict, tests }) => {
+      const read = readCondition(gate.rules[rule]!.condition, types)
+      const turned = 'condition' in read ? turnedAbout(read.condition, kindOfSubject(types)) : []
+      return {
+        rule,
+        verdict: verdictWord(verdict),
+        tests: tests.map((test, at) => ({
+          words: words(turned[at] ? `not(${test.text})` : test.text),
+          verdict: verdictWord(turned[at] ? negated(test.verdict) : test.verdict),
+          remark: remarkOf(test.saw, test.nearest),
+        })),
+      }
+    })
 }
 
 /** By test, in the order of the text, whether it is told together with the `not` around it. */

@@ -41,7 +41,13 @@ export function told(findings: readonly Finding[], gate: Gate, { rules }: Pick<L
   const words = conditionWordsOf(gate.inputs)
   // Rules are told apart by what they say, not by where they stand.
   const own = (rule: number) => (gate.form === 'rules' ? gate.rules[rule]!.condition : paths[rule])
-  return findings.map((finding) => ({ severity: finding.severity, words: findingWords(finding, paths, words), example: exampleWords(finding), rules: finding.rules, key: JSON.stringify([keyOf(finding), finding.rules.map(own)]).slice(0, LONGEST_KEPT) }))
+  return findings.map((finding) => ({
+    severity: finding.severity,
+    words: findingWords(finding, paths, words),
+    example: exampleWords(finding),
+    rules: finding.rules,
+    key: JSON.stringify([keyOf(finding), finding.rules.map(own)]).slice(0, LONGEST_KEPT),
+  }))
 }
 
 export type Analysed = Pick<Question, 'gate' | 'feeding'> & { asOf: string }

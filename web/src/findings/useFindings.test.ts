@@ -3,7 +3,13 @@ import { effectScope, nextTick, ref, shallowRef } from 'vue'
 import { Analysis, type Analysed, type ToldFinding } from './told-findings'
 import { useFindings } from './useFindings'
 
-const GATE = rulesGate([anInput('Decay', 'number')], [['Decay > 40', 'Fell'], ['Decay > 50', 'Climb']])
+const GATE = rulesGate(
+  [anInput('Decay', 'number')],
+  [
+    ['Decay > 40', 'Fell'],
+    ['Decay > 50', 'Climb'],
+  ],
+)
 const asked = (name: string): Analysed => ({ gate: { ...GATE, name }, feeding: [], asOf: '2026-03-02' })
 const NEAR: ToldFinding = { severity: 'warning', words: 'near', example: '', rules: [], key: 'near' }
 /** Longer than the looks of a test take. */
@@ -14,10 +20,21 @@ function looked() {
   const seen: string[] = []
   const gate = shallowRef<Analysed | null>(asked('first'))
   const tick = ref(0)
-  const found = effectScope().run(() => useFindings({
-    findings: async (one: Analysed) => { seen.push(one.gate.name); await new Promise((resolve) => setTimeout(resolve, 15)); return analysis.findings(one) },
-    fix: async (at: number) => analysis.fix(at),
-  } as never, gate, async () => [NEAR], tick))!
+  const found = effectScope().run(() =>
+    useFindings(
+      {
+        findings: async (one: Analysed) => {
+          seen.push(one.gate.name)
+          await new Promise((resolve) => setTimeout(resolve, 15))
+          return analysis.findings(one)
+        },
+        fix: async (at: number) => analysis.fix(at),
+      } as never,
+      gate,
+      async () => [NEAR],
+      tick,
+    ),
+  )!
   return { ...found, seen, gate, tick }
 }
 

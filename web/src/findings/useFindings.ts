@@ -16,7 +16,12 @@ export function findingsWorker(): Remote<FindingsWorker> {
  * @param asked null as long as there is nothing to look at
  * @param ofTable asks what the table gives away; asked again whenever `tick` changes
  */
-export function useFindings(analysis: Pick<Remote<FindingsWorker>, 'findings' | 'fix'>, asked: Ref<Analysed | null>, ofTable: () => Promise<ToldFinding[]>, tick: Ref<unknown>) {
+export function useFindings(
+  analysis: Pick<Remote<FindingsWorker>, 'findings' | 'fix'>,
+  asked: Ref<Analysed | null>,
+  ofTable: () => Promise<ToldFinding[]>,
+  tick: Ref<unknown>,
+) {
   const own = shallowRef<{ asked: Analysed; found: ToldFindings | null } | null>(null)
   const table = shallowRef<ToldFinding[]>([])
   let waiting: Analysed | null = null
@@ -38,10 +43,14 @@ export function useFindings(analysis: Pick<Remote<FindingsWorker>, 'findings' | 
     }
   }
 
-  watch(asked, (now) => {
-    waiting = now
-    if (now) void follow()
-  }, { immediate: true })
+  watch(
+    asked,
+    (now) => {
+      waiting = now
+      if (now) void follow()
+    },
+    { immediate: true },
+  )
   watch(tick, async (now) => {
     if (!now) return
     const found = await ofTable()

@@ -1,7 +1,10 @@
 import { LINE_STYLES, linesFor } from './condition-bench'
 
 test('each input that is pointed out has a line of its own, whatever how often it is looked at', () => {
-  expect([...linesFor(['Decay', 'Lean', 'Decay'])]).toEqual([['Decay', 'solid'], ['Lean', 'double']])
+  expect([...linesFor(['Decay', 'Lean', 'Decay'])]).toEqual([
+    ['Decay', 'solid'],
+    ['Lean', 'double'],
+  ])
 })
 
 test('nobody tells more lines apart than there are', () => {

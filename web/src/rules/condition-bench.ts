@@ -35,7 +35,11 @@ const KEY: InjectionKey<ConditionBench> = Symbol('condition bench')
 export function provideConditionBench(bench: Omit<ConditionBench, 'kindOf' | 'unitOf'>): ConditionBench {
   const kindOf = computed(() => kindOfSubject(inputTypes(bench.on.value.gate.inputs)))
   const units = computed(() => new Map(bench.on.value.gate.inputs.map(({ name, unit }) => [name, unit])))
-  const whole: ConditionBench = { ...bench, kindOf, unitOf: (subject) => (subject.kind === 'name' ? (units.value.get(subject.name) ?? '') : '') }
+  const whole: ConditionBench = {
+    ...bench,
+    kindOf,
+    unitOf: (subject) => (subject.kind === 'name' ? (units.value.get(subject.name) ?? '') : ''),
+  }
   provide(KEY, whole)
   return whole
 }

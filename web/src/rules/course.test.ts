@@ -4,10 +4,17 @@ import { aloneWords, orderByBreadth, type Placed, stopsOf, streamOf } from './co
 const COUNTS: Counts = { records: 1000, caught: [300, 0, 1], otherwise: 599, unplaced: 0, held: 100, contested: 0, inputs: [], edges: [] }
 const placed = (counts = COUNTS): Placed[] => stopsOf(counts, 'first').map((stop, at) => ({ ...stop, top: at * 50, height: 50 }))
 /** The x of every point of a path at one height. */
-const xsAt = (path: string, y: number) => [...path.matchAll(/[ML]([\d.]+) ([\d.]+)/g)].filter(([, , at]) => Number(at) === y).map(([, x]) => Number(x))
+const xsAt = (path: string, y: number) =>
+  [...path.matchAll(/[ML]([\d.]+) ([\d.]+)/g)].filter(([, , at]) => Number(at) === y).map(([, x]) => Number(x))
 
 test('what is undecided leaves first and what no rule takes last; each stop tells what comes to it', () => {
-  expect(stopsOf(COUNTS, 'first').map(({ at, arrives, takes }) => [at, arrives, takes])).toEqual([['held', 1000, 100], [0, 900, 300], [1, 600, 0], [2, 600, 1], ['rest', 599, 599]])
+  expect(stopsOf(COUNTS, 'first').map(({ at, arrives, takes }) => [at, arrives, takes])).toEqual([
+    ['held', 1000, 100],
+    [0, 900, 300],
+    [1, 600, 0],
+    [2, 600, 1],
+    ['rest', 599, 599],
+  ])
   expect(stopsOf({ ...COUNTS, contested: 5 }, 'unique')[1]).toEqual({ at: 'contested', arrives: 900, takes: 5 })
 })
 
@@ -15,7 +22,12 @@ test('the stream is as wide as what is left of it, to scale', () => {
   const { body, branches } = streamOf(placed(), 1000, 100, 120)
   expect(xsAt(body, 0)).toEqual([0, 100])
   // Each stop takes away as many pixels as it takes records.
-  expect([3, 53, 103, 153].map((y) => xsAt(body, y))).toEqual([[100, 90], [90, 60], [60, 60], [60, 59.9]])
+  expect([3, 53, 103, 153].map((y) => xsAt(body, y))).toEqual([
+    [100, 90],
+    [90, 60],
+    [60, 60],
+    [60, 59.9],
+  ])
   expect(branches.map(({ isWidened }) => isWidened)).toEqual([false, false, false, true, false])
 })
 

@@ -72,7 +72,8 @@ export function streamOf(stops: readonly Placed[], records: number, full: number
     // What goes nowhere is a line to a closed slot.
     if (thick === 0) return { ...stop, isWidened: false, path: `M${r(before)} ${r(middle)} L${reach} ${r(middle)}` }
     return {
-      ...stop, isWidened: scaled < THINNEST,
+      ...stop,
+      isWidened: scaled < THINNEST,
       path: `M${r(after)} ${mouth} L${r(right)} ${mouth} Q${r(right)} ${r(upper)} ${r(Math.min(reach, right + 18))} ${r(upper)} L${reach} ${r(upper)} L${reach} ${r(lower)} L${r(Math.min(reach, right + 18))} ${r(lower)} Q${r(after)} ${r(lower)} ${r(after)} ${mouth} Z`,
     }
   })

@@ -5,7 +5,13 @@ import type { Type } from '@dime-gate/core/expression/type'
 import { anInput } from '@dime-gate/core/testing/a-gate'
 import { conditionWordsOf, relationChoice, sentenceParts, sentenceWords } from './sentence-words'
 
-const TYPES = new Map<string, Type>([['Decay', 'number'], ['Lean', 'number'], ['Stands by', 'text'], ['Next due', 'date'], ['Ticket', 'boolean']])
+const TYPES = new Map<string, Type>([
+  ['Decay', 'number'],
+  ['Lean', 'number'],
+  ['Stands by', 'text'],
+  ['Next due', 'date'],
+  ['Ticket', 'boolean'],
+])
 function said(text: string) {
   const read = readCondition(text, TYPES)
   if ('problem' in read) throw new Error(text)
@@ -27,8 +33,14 @@ test.each([
 ])('%s is told in words', (text, unit, words) => expect(sentenceWords(said(text), unit)).toBe(words))
 
 test('a whole condition is put in words', () => {
-  const words = conditionWordsOf([anInput('Decay', 'number', { unit: '%' }), anInput('Stands by', 'text'), anInput('Lean', 'number', { unit: '°' })])
-  expect(words('Decay >= 25 and (Stands by = "school" or Lean > 15)')).toBe('Decay at least 25\u00a0% and either Stands by is school or Lean above 15°')
+  const words = conditionWordsOf([
+    anInput('Decay', 'number', { unit: '%' }),
+    anInput('Stands by', 'text'),
+    anInput('Lean', 'number', { unit: '°' }),
+  ])
+  expect(words('Decay >= 25 and (Stands by = "school" or Lean > 15)')).toBe(
+    'Decay at least 25\u00a0% and either Stands by is school or Lean above 15°',
+  )
   expect(words('not(Stands by in ("road", "verge")) and Decay > Lean')).toBe('Stands by is none of road, verge and Decay > Lean')
   expect(words('what ever')).toBe('what ever')
 })
@@ -46,7 +58,10 @@ test('no two relations of one kind are called alike', () => {
 })
 
 test('what is read from nothing takes everything', () => {
-  expect([readCondition(' ', TYPES), readCondition('-', TYPES)]).toEqual([{ condition: conditionOf({ kind: 'boolean', value: true, span: { from: 0, to: 0 } }) }, { condition: { kind: 'all', of: [] } }])
+  expect([readCondition(' ', TYPES), readCondition('-', TYPES)]).toEqual([
+    { condition: conditionOf({ kind: 'boolean', value: true, span: { from: 0, to: 0 } }) },
+    { condition: { kind: 'all', of: [] } },
+  ])
   expect(readCondition('Lean > "x"', TYPES)).toHaveProperty('problem')
   expect(readCondition('Lean +', TYPES)).toHaveProperty('problem')
 })

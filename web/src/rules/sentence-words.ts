@@ -12,15 +12,43 @@ import { date, number } from '../shared/format'
 type RelationWords = [before: string, after?: string]
 
 const WORDS: Record<Relation, RelationWords> = {
-  is: ['is'], 'is not': ['is not'], 'at least': ['at least'], above: ['above'], 'at most': ['at most'], below: ['below'],
-  between: ['from'], 'not between': ['not from'], 'one of': ['is one of'], 'none of': ['is none of'],
-  contains: ['contains'], 'contains not': ['does not contain'], 'starts with': ['begins with'], 'starts not with': ['does not begin with'],
-  'ends with': ['ends with'], 'ends not with': ['does not end with'], yes: ['is yes'], no: ['is no'], blank: ['is blank'], 'not blank': ['is not blank'],
-  'before today': ['before the as-of date'], 'until today': ['on or before the as-of date'], 'since today': ['on or after the as-of date'], 'after today': ['after the as-of date'],
-  'within days before': ['within', 'days before the as-of date'], 'within days after': ['within', 'days after the as-of date'],
-  'more than days before': ['more than', 'days before the as-of date'], 'more than days after': ['more than', 'days after the as-of date'],
+  is: ['is'],
+  'is not': ['is not'],
+  'at least': ['at least'],
+  above: ['above'],
+  'at most': ['at most'],
+  below: ['below'],
+  between: ['from'],
+  'not between': ['not from'],
+  'one of': ['is one of'],
+  'none of': ['is none of'],
+  contains: ['contains'],
+  'contains not': ['does not contain'],
+  'starts with': ['begins with'],
+  'starts not with': ['does not begin with'],
+  'ends with': ['ends with'],
+  'ends not with': ['does not end with'],
+  yes: ['is yes'],
+  no: ['is no'],
+  blank: ['is blank'],
+  'not blank': ['is not blank'],
+  'before today': ['before the as-of date'],
+  'until today': ['on or before the as-of date'],
+  'since today': ['on or after the as-of date'],
+  'after today': ['after the as-of date'],
+  'within days before': ['within', 'days before the as-of date'],
+  'within days after': ['within', 'days after the as-of date'],
+  'more than days before': ['more than', 'days before the as-of date'],
+  'more than days after': ['more than', 'days after the as-of date'],
 }
-const OF_DATES: Partial<Record<Relation, RelationWords>> = { is: ['on'], 'is not': ['not on'], 'at least': ['on or after'], above: ['after'], 'at most': ['on or before'], below: ['before'] }
+const OF_DATES: Partial<Record<Relation, RelationWords>> = {
+  is: ['on'],
+  'is not': ['not on'],
+  'at least': ['on or after'],
+  above: ['after'],
+  'at most': ['on or before'],
+  below: ['before'],
+}
 
 export function relationWords(relation: Relation, kind: ValueKind): RelationWords {
   return (kind === 'date' && OF_DATES[relation]) || WORDS[relation]
@@ -58,12 +86,21 @@ export function sentenceParts(sentence: Sentence, unit: string): SentencePart[] 
   const { subject, kind, relation, values, included } = sentence
   const [before, after] = relationWords(relation, kind)
   const isInDays = after !== undefined
-  const value = (at: number): SentencePart => ({ part: `value ${at}`, words: isInDays ? number(values[at]!) : literalWords(values[at]!, kind) })
+  const value = (at: number): SentencePart => ({
+    part: `value ${at}`,
+    words: isInDays ? number(values[at]!) : literalWords(values[at]!, kind),
+  })
   const parts: SentencePart[] = [{ part: 'subject', words: printExpression(subject) }]
   if (valueCount(relation) === 2) {
     const [low, high] = included.map(String) as ['true' | 'false', 'true' | 'false']
     const not = relation === 'not between' ? 'not ' : ''
-    return [...parts, { part: 'relation', words: `${not}${END_WORDS.low[low]}` }, value(0), { part: null, words: END_WORDS.high[high] }, { ...value(1), words: withUnitWords(value(1).words, unit) }]
+    return [
+      ...parts,
+      { part: 'relation', words: `${not}${END_WORDS.low[low]}` },
+      value(0),
+      { part: null, words: END_WORDS.high[high] },
+      { ...value(1), words: withUnitWords(value(1).words, unit) },
+    ]
   }
   parts.push({ part: 'relation', words: before })
   values.forEach((_, at) => {
@@ -79,7 +116,8 @@ export function sentenceParts(sentence: Sentence, unit: string): SentencePart[] 
 export function conditionWordsOf(inputs: readonly Input[]): (text: string) => string {
   const types = inputTypes(inputs)
   const kindOf = kindOfSubject(types)
-  const unitOf = ({ kind, ...subject }: Node) => (kind === 'name' && 'name' in subject ? (inputs.find(({ name }) => name === subject.name)?.unit ?? '') : '')
+  const unitOf = ({ kind, ...subject }: Node) =>
+    kind === 'name' && 'name' in subject ? (inputs.find(({ name }) => name === subject.name)?.unit ?? '') : ''
   const words = (condition: Condition, isInner: boolean): string => {
     const sentence = sentenceOf(condition, kindOf)
     if (sentence) return sentenceWords(sentence, unitOf(sentence.subject))
@@ -98,5 +136,7 @@ export function conditionWordsOf(inputs: readonly Input[]): (text: string) => st
 
 /** A sentence as one text. */
 export function sentenceWords(sentence: Sentence, unit: string): string {
-  return sentenceParts(sentence, unit).map(({ words }) => words).join(' ')
+  return sentenceParts(sentence, unit)
+    .map(({ words }) => words)
+    .join(' ')
 }

@@ -27,38 +27,84 @@ export interface Subject {
   adds: { input: Input; bound: Bound | null } | null
 }
 
-const PLAIN = { isSet: false, unit: '', expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null } as const satisfies Partial<Input>
+const PLAIN = {
+  isSet: false,
+  unit: '',
+  expected: null,
+  precision: { kind: 'as measured' },
+  tolerance: null,
+  blank: null,
+} as const satisfies Partial<Input>
 
 /** Inputs first, then columns, sets and other gates' labels that are none yet. @param gates that are bound to the table and have a version */
-export function subjectsOf({ gate, inputs }: OnTable, table: Pick<Table, 'columns' | 'sets'>, gates: readonly Pick<GateSummary, 'name'>[]): Subject[] {
+export function subjectsOf(
+  { gate, inputs }: OnTable,
+  table: Pick<Table, 'columns' | 'sets'>,
+  gates: readonly Pick<GateSummary, 'name'>[],
+): Subject[] {
   const taken = new Set(gate.inputs.map(({ name }) => name))
   const bound = new Set(Object.values(inputs).flatMap((one) => ('column' in one ? [one.column] : [])))
   const fed = new Set(gate.inputs.flatMap(({ source }) => (source.kind === 'gate' ? [source.gate] : [])))
   const own = gate.inputs.map((input): Subject => ({ name: input.name, detail: inputDetail(input), adds: null }))
-  const columns = table.columns.filter(({ id }) => !bound.has(id)).map((column): Subject => {
-    const name = freeName(column.name, taken)
-    return { name, detail: `column, ${withUnit(TYPE_WORDS[column.type], column.unit)}`, adds: { input: inputOf(column, name), bound: { column: column.id } } }
-  })
-  const sets = table.sets.filter(({ name }) => !taken.has(name)).map((set): Subject => {
-    const name = freeName(set.name, taken)
-    return { name, detail: 'set of columns', adds: { input: { ...PLAIN, name, type: 'number', isSet: true, source: { kind: 'given' } }, bound: { set: set.name } } }
-  })
-  const labels = gates.filter(({ name }) => name !== gate.name && !fed.has(name)).map((other): Subject => {
-    const name = freeName(other.name, taken)
-    return { name, detail: 'what that gate gives', adds: { input: { ...PLAIN, name, type: 'text', source: { kind: 'gate', gate: other.name, outcome: null } }, bound: null } }
-  })
+  const columns = table.columns
+    .filter(({ id }) => !bound.has(id))
+    .map((column): Subject => {
+      const name = freeName(column.name, taken)
+      return {
+        name,
+        detail: `column, ${withUnit(TYPE_WORDS[column.type], column.unit)}`,
+        adds: { input: inputOf(column, name), bound: { column: column.id } },
+      }
+    })
+  const sets = table.sets
+    .filter(({ name }) => !taken.has(name))
+    .map((set): Subject => {
+      const name = freeName(set.name, taken)
+      return {
+        name,
+        detail: 'set of columns',
+        adds: { input: { ...PLAIN, name, type: 'number', isSet: true, source: { kind: 'given' } }, bound: { set: set.name } },
+      }
+    })
+  const labels = gates
+    .filter(({ name }) => name !== gate.name && !fed.has(name))
+    .map((other): Subject => {
+      const name = freeName(other.name, taken)
+      return {
+        name,
+        detail: 'what that gate gives',
+        adds: { input: { ...PLAIN, name, type: 'text', source: { kind: 'gate', gate: other.name, outcome: null } }, bound: null },
+      }
+    })
   return [...own, ...columns, ...sets, ...labels]
 }
 
 function inputDetail({ type, unit, isSet, source }: Input): string {
-  const kind = source.kind === 'figure' ? 'figure' : source.kind === 'gate' ? 'a gate’s label' : isSet ? 'set of columns' : type === 'boolean' ? 'yes or no' : type
+  const kind =
+    source.kind === 'figure'
+      ? 'figure'
+      : source.kind === 'gate'
+        ? 'a gate’s label'
+        : isSet
+          ? 'set of columns'
+          : type === 'boolean'
+            ? 'yes or no'
+            : type
   return withUnit(kind, unit)
 }
 
 function inputOf({ type, unit, expectedLow, expectedHigh }: Column, name: string): Input {
   const side = (at: string | null) => (at === null ? null : { at, included: true })
-  const expected = expectedLow === null && expectedHigh === null ? null : { kind: 'range' as const, low: side(expectedLow), high: side(expectedHigh) }
-  return { ...PLAIN, name, type: kindOfColumn(type), unit: unit === '' && type === 'percent' ? '%' : unit, source: { kind: 'given' }, expected }
+  const expected =
+    expectedLow === null && expectedHigh === null ? null : { kind: 'range' as const, low: side(expectedLow), high: side(expectedHigh) }
+  return {
+    ...PLAIN,
+    name,
+    type: kindOfColumn(type),
+    unit: unit === '' && type === 'percent' ? '%' : unit,
+    source: { kind: 'given' },
+    expected,
+  }
 }
 
 /** A name that conditions can refer to, as near to the column's as can be. */
@@ -73,7 +119,10 @@ function freeName(wanted: string, taken: Set<string>): string {
 }
 
 function usableName(wanted: string): string {
-  const plain = wanted.replace(/[^\p{L}\p{N} _]+/gu, ' ').replace(/\s+/g, ' ').trim()
+  const plain = wanted
+    .replace(/[^\p{L}\p{N} _]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
   const begun = /^\p{L}/u.test(plain) ? plain : `Column ${plain}`.trim()
   return nameTrouble(begun) === null ? begun : `${begun} value`
 }
@@ -90,8 +139,15 @@ export type Written = OnTable & { condition: Condition; text: string }
  * A condition as it was typed. Whatever of the table it names becomes an input.
  * @returns its canonical text, or what is wrong and where
  */
-export function writtenCondition(on: OnTable, text: string, subjects: readonly Subject[]): Written | { trouble: { words: string; from: number; to: number } } {
-  const parsed = parseExpression(text, subjects.map(({ name }) => name))
+export function writtenCondition(
+  on: OnTable,
+  text: string,
+  subjects: readonly Subject[],
+): Written | { trouble: { words: string; from: number; to: number } } {
+  const parsed = parseExpression(
+    text,
+    subjects.map(({ name }) => name),
+  )
   const named = 'tree' in parsed ? freeNames(parsed.tree) : []
   const wider = named.reduce((sum, name) => {
     const subject = subjects.find((one) => one.name === name)
@@ -107,7 +163,12 @@ export function withoutUnused({ gate, inputs }: OnTable): OnTable {
   const used = usedInputs(gate)
   const left = gate.inputs.filter((input) => used.has(input.name) || isSaid(input))
   if (left.length === gate.inputs.length) return { gate, inputs }
-  return { gate: { ...gate, inputs: left }, inputs: Object.fromEntries(Object.entries(inputs).filter(([name]) => left.some((one) => one.name === name) || !gate.inputs.some((one) => one.name === name))) }
+  return {
+    gate: { ...gate, inputs: left },
+    inputs: Object.fromEntries(
+      Object.entries(inputs).filter(([name]) => left.some((one) => one.name === name) || !gate.inputs.some((one) => one.name === name)),
+    ),
+  }
 }
 
 function isSaid({ blank, tolerance, precision, source }: Input): boolean {

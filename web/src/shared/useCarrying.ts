@@ -14,7 +14,11 @@ export function placeAt(y: number, middles: readonly number[], own: number): num
  * @param move takes a thing from one place to another
  * @param dropped is told when it is let go of after having been carried
  */
-export function useCarrying(rows: () => Iterable<Element>, move: (from: number, to: number) => void, dropped: () => void = () => undefined) {
+export function useCarrying(
+  rows: () => Iterable<Element>,
+  move: (from: number, to: number) => void,
+  dropped: () => void = () => undefined,
+) {
   /** The thing in the hand; null for none. */
   const carried = ref<number | null>(null)
 
