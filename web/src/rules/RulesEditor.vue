@@ -78,10 +78,11 @@ const colours = computed(() => {
 const on = computed((): OnTable => ({ gate: props.gate, inputs: props.inputs }))
 const subjects = computed(() => subjectsOf(on.value, props.table, props.gates))
 /** What the chosen rule looks at. */
-const lines = computed(() => {
+const lines = computed((before?: ReadonlyMap<string, LineStyle>): ReadonlyMap<string, LineStyle> => {
   const rule = typeof chosen.value === 'number' ? props.gate.rules[chosen.value] : undefined
   const read = rule && readCondition(rule.condition, inputTypes(props.gate.inputs))
-  return linesFor(read && 'condition' in read ? testsOf(read.condition).flatMap(({ inputs }) => inputs) : [])
+  const now = linesFor(read && 'condition' in read ? testsOf(read.condition).flatMap(({ inputs }) => inputs) : [])
+  return before && [...before.keys()].join('\n') === [...now.keys()].join('\n') ? before : now
 })
 watch(lines, (now) => emit('lines', now), { immediate: true })
 provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines })
@@ -289,7 +290,7 @@ useShortcuts({
             <button class="plain-button caught figure" type="button" @click="choose('contested')">{{ count(counts.contested) }}</button>
           </li>
           <RuleRow
-            v-for="(rule, at) in gate.rules" :key="at" ref="rows" data-stop :gate="gate" :rule="rule" :at="at"
+            v-for="(rule, at) in gate.rules" :key="at" ref="rows" v-memo="[rule, counts?.caught[at], further?.alone[at], counts?.records, chosen === at, open === at, carried === at, fresh === at, open === at && parts, open === at && shownPart, unfinished.get(at), findingOf(at), gate.inputs, gate.outcomes, open === at && gate]" data-stop :gate="gate" :rule="rule" :at="at"
             :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
             :is-chosen="chosen === at" :is-open="open === at" :is-moved="carried === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
             @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"

@@ -33,8 +33,10 @@ export function linesFor(names: readonly string[]): Map<string, LineStyle> {
 const KEY: InjectionKey<ConditionBench> = Symbol('condition bench')
 
 export function provideConditionBench(bench: Omit<ConditionBench, 'kindOf' | 'unitOf'>): ConditionBench {
-  const kindOf = computed(() => kindOfSubject(inputTypes(bench.on.value.gate.inputs)))
-  const units = computed(() => new Map(bench.on.value.gate.inputs.map(({ name, unit }) => [name, unit])))
+  // Most changes leave the inputs what they are: then no condition is read anew.
+  const inputs = computed(() => bench.on.value.gate.inputs)
+  const kindOf = computed(() => kindOfSubject(inputTypes(inputs.value)))
+  const units = computed(() => new Map(inputs.value.map(({ name, unit }) => [name, unit])))
   const whole: ConditionBench = {
     ...bench,
     kindOf,
