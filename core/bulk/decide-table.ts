@@ -18,7 +18,7 @@ import { BY_RECORD, type CellDecider, cellDecider } from './cell-decider'
 import { type Cells, MOST_UNSEEN, writeClassesOf } from './cells'
 import { AFTER_RULES, type Decisions, decisionsOf } from './decisions'
 import { ownDecisions } from './own-decisions'
-import { canLadder, isWide, RecordLadder } from './record-ladder'
+import { canLadder, hasRoom, isWide, RecordLadder } from './record-ladder'
 import { distinctTests, inputSignatures, MOST_KEPT, type Sorted, Sorter } from './sorter'
 import type { TestClasses } from './test-classes'
 
@@ -53,6 +53,8 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
     if (ladder?.signature !== signature) ladder = new RecordLadder(given.length, signature)
     return ladder
   }
+  const isTooWide = (gate: Lowered, tests: readonly Test[]) => (groups: readonly TestClasses[]): boolean =>
+    canLadder(gate) && isWide(groups, widest) && hasRoom(tests.length, gate.rules.length, given.length)
   const explain = (gate: Lowered, at: number): Decision => decideFacts(gate, factsOf(gate, recordAt(given, at), today))
   const codesFor = (gate: Lowered, { groups, cells }: Sorted): Codes => {
     const completions = () => completionsOf(gate, today)
@@ -86,14 +88,15 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       const conditions = gate.rules.map(({ condition }) => condition)
       // What moves on the way to another gate is not told to the next that is decided, which is counted anew.
       if (gate !== lastDecided) lastCodes = null
-      const sorted = ofRules.sortUnless(gate, distinctTests(conditions), (groups) => canLadder(gate) && isWide(groups, widest))
+      const tests = distinctTests(conditions)
+      const sorted = ofRules.sortUnless(gate, tests, isTooWide(gate, tests))
       return sorted.cells ? trueByCell(conditions, sorted) : ladderFor(gate).countTrue(conditions, sorted.groups)
     },
     decide(gate) {
       const turn = ++decided
       lastDecided = gate
       const tests = distinctTests(gate.rules.map(({ condition }) => condition))
-      const sorted = ofRules.sortUnless(gate, tests, (groups) => canLadder(gate) && isWide(groups, widest))
+      const sorted = ofRules.sortUnless(gate, tests, isTooWide(gate, tests))
       const { cells, groups } = sorted
       if (!cells) {
         const { codes, counts } = ladderFor(gate).decide(gate, groups, () => cellDecider(gate, groups, () => completionsOf(gate, today)))

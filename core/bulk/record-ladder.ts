@@ -19,11 +19,13 @@ interface Truths {
   n: Uint32Array
 }
 
-/** Bits that are kept in all, before they are made anew: some hundred megabytes. */
-const MOST_BITS = 8e8
+/** Bits that are kept in all, of tests and conditions, before they are made anew: two hundred megabytes. */
+const MOST_BITS = 1.6e9
 
 export class RecordLadder {
   private tests = new Map<string, Truths>()
+  /** Rows of bits that were made and are still here. */
+  private kept = 0
   private conditions = new WeakMap<Condition, Truths>()
 
   /** @param signature what the inputs' values depend on beside their columns: with another, everything is another */
@@ -33,7 +35,8 @@ export class RecordLadder {
   ) {}
 
   private makeRoom(): void {
-    if (this.tests.size * 3 * this.length < MOST_BITS) return
+    if (this.kept * 3 * this.length < MOST_BITS) return
+    this.kept = 0
     this.tests = new Map()
     this.conditions = new WeakMap()
   }
@@ -96,6 +99,7 @@ export class RecordLadder {
     if (known) return known
     const made = this.made(condition, groups, classes)
     this.conditions.set(condition, made)
+    if (condition.kind !== 'test') this.kept++
     return made
   }
 
@@ -139,6 +143,7 @@ export class RecordLadder {
       if (verdict & NULL) made.n[place >>> 5]! |= bit
     }
     this.tests.set(text, made)
+    this.kept++
     return made
   }
 }
@@ -166,6 +171,11 @@ function bothOf(a: Truths, b: Truths): Truths {
     made.n[word] = (a.n[word]! & (b.t[word]! | b.n[word]!)) | (b.n[word]! & a.t[word]!)
   }
   return made
+}
+
+/** Whether the rows of bits of so many tests and rules can be kept: with more of them every change would make all anew. */
+export function hasRoom(tests: number, rules: number, records: number): boolean {
+  return (tests + 2 * rules) * 3 * records < MOST_BITS
 }
 
 /** Whether records are so different under these groups that cells would not gather them. */
