@@ -34,6 +34,7 @@ module.exports = {
     below('rule', ['value', 'expression', 'gate']),
     below('decide', ['value', 'expression', 'gate', 'rule']),
     below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
+    below('form', ['value', 'expression', 'gate', 'rule', 'bulk']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
     below('result', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
     {

@@ -11,7 +11,10 @@ import { blanksTextsDates } from './blanks-texts-dates'
 import { decideAgainstCase } from './decide-against-case'
 import { dmnOf2000Rules } from './dmn-of-2000-rules'
 import { drawnAgainstSql, drawnFollows } from './drawn'
+import { coinOfMany, dragOnAGrid, sideBySide } from './forms-in-chromium'
+import { decideOverHttp } from './decide-over-http'
 import { dragInChromium, millionInChromium } from './drag-in-chromium'
+import { findingsWhileTyping } from './findings-in-chromium'
 import type { Figure } from './figure'
 import { linesAndArrowIn, listingOfMillion, workbookInAndOut } from './files-in-and-out'
 import { fiveHundredRules } from './five-hundred-rules'
@@ -25,7 +28,7 @@ import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 import { benchBesideACorrection, jumpsInATable, typingAFigure } from './table-in-chromium'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, dragOnAGrid, coinOfMany, sideBySide, decideOverHttp, findingsWhileTyping, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

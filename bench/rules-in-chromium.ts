@@ -88,11 +88,12 @@ function benchOfRules({ rules, records, most, isWhole, mostToOpen }: Asked): Fig
         const of = ({ work: worked, shown }: Worked) => (isWhole ? shown : worked)
         // What else the machine does only ever adds; the calmest round says most of the work.
         const best = all.toSorted((a, b) => quantile(of(a), 0.95) - quantile(of(b), 0.95))[0]!
-        const [p95, toOpen] = [quantile(of(best), 0.95), median(opened)]
+        const p95 = quantile(of(best), 0.95)
+        const [first, ...again] = opened as [number, ...number[]]
         const told = `${p95.toFixed(1)} ms (median ${median(of(best)).toFixed(1)} ms; work ${median(best.work).toFixed(1)} ms, deciding ${median(best.deciding).toFixed(1)} ms; chosen in ${best.chosen.toFixed(0)} ms; longest task ${best.longest.toFixed(0)} ms; ${best.work.length} changes)`
         return {
-          measured: mostToOpen === null ? told : `opened in ${Math.round(toOpen)} ms; ${told}`,
-          ok: p95 <= most && best.longest < LONG_TASK && best.work.length > STEPS / 3 && (mostToOpen === null || toOpen <= mostToOpen),
+          measured: mostToOpen === null ? told : `opened first in ${Math.round(first)} ms, again in ${Math.round(median(again))} ms; ${told}`,
+          ok: p95 <= most && best.longest < LONG_TASK && best.work.length > STEPS / 3 && (mostToOpen === null || first <= mostToOpen),
         }
       } finally {
         await gate.close()

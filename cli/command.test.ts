@@ -179,7 +179,7 @@ describe('check', () => {
   test('ends with 0 where nothing is worse than a doubt', async () => {
     const ran = await runCommand(['check', '--gate', gate])
     expect(ran.code).toBe(0)
-    expect(ran.out).toContain('warning  gap: No rule takes Decay < 0.')
+    expect(ran.out).toContain('note     gap: No band takes Decay < 0.')
   })
 })
 

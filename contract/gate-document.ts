@@ -12,6 +12,7 @@ import { VALUE_KINDS } from '@dime-gate/core/value/value'
 const MOST_CUTS = 200
 const MOST_RULES = 5000
 const MOST_INPUTS = 100
+const MOST_CONDITIONS = 200
 
 const name = (most: number) => z.string().trim().min(1).max(most)
 /** A value in canonical text: a decimal as text, an ISO 8601 date. What kind it is the rest of the document says. */
@@ -22,7 +23,7 @@ const look = { colour: z.string().regex(/^#[0-9a-f]{6}$/), mark: z.enum(MARKS) }
 
 export const labelLookSchema = z.strictObject({ label: z.string(), ...look })
 
-const input: z.ZodType<Input> = z.strictObject({
+export const inputSchema: z.ZodType<Input> = z.strictObject({
   name: name(200),
   type: z.enum(VALUE_KINDS),
   isSet: z.boolean(),
@@ -53,13 +54,17 @@ const outcome: z.ZodType<OutcomeColumn> = z.strictObject({
 const entry: z.ZodType<Entry> = z.union([z.strictObject({ is: valueText }), z.strictObject({ feel })]).nullable()
 const entries = z.array(entry).max(50)
 
+const namedCondition = { name: name(200), feel }
+export const sharedConditionSchema = z.strictObject({ id: z.string().regex(/^[0-9a-f-]{8,64}$/), ...namedCondition })
+
 const head = {
   schema: z.literal(1),
   name: name(120),
-  inputs: z.array(input).max(MOST_INPUTS),
+  inputs: z.array(inputSchema).max(MOST_INPUTS),
   outcomes: z.array(outcome).min(1).max(50),
   otherwise: entries.nullable(),
   examples: z.array(z.strictObject({ values: z.record(name(200), valueText), label: valueText.nullable() })).max(1000).optional(),
+  conditions: z.array(sharedConditionSchema).max(MOST_CONDITIONS).optional(),
   meant: z.array(z.strictObject({ finding: z.string().max(4000), key: z.string().max(4000) })).max(1000).optional(),
 }
 const scale = {
@@ -84,7 +89,7 @@ export const gateDocumentSchema: z.ZodType<Gate> = z.discriminatedUnion('form', 
   z.strictObject({ ...head, form: z.literal('grid'), down: side, across: side, cells: z.array(z.array(entries.nullable()).max(MOST_CUTS + 1)).max(MOST_CUTS + 1) }),
 ])
 
-const namedCondition: z.ZodType<NamedCondition> = z.strictObject({ name: name(200), feel })
+const libraryCondition: z.ZodType<NamedCondition> = z.strictObject(namedCondition)
 
 /** Several gates in one document, with the named conditions that they share. */
-export const librarySchema: z.ZodType<Library> = z.strictObject({ conditions: z.array(namedCondition).max(1000), gates: z.array(gateDocumentSchema).max(1000) })
+export const librarySchema: z.ZodType<Library> = z.strictObject({ conditions: z.array(libraryCondition).max(1000), gates: z.array(gateDocumentSchema).max(1000) })

@@ -1,6 +1,6 @@
 /** All that a result is made of apart from the records: what the page's worker, the server's threads and a kept run are asked alike. */
 import { type ReadyGate, readyGates } from '@dime-gate/core/bulk/decide-gates'
-import type { Gate } from '@dime-gate/core/gate/document'
+import type { Gate, Input } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import type { Tables } from '@dime-gate/core/result/make-results'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
@@ -41,4 +41,10 @@ export function tablesAsked({ gate, inputs, feeding }: Question, length: number,
     return [one.gate.name, { length, columns: new Map(columns) }]
   }))
   return (name) => tables.get(name)!
+}
+
+/** What has to be given for a record: what columns give, to the gate or to one that feeds it; each name once. */
+export function givenInputs({ gate, feeding }: Pick<Question, 'gate' | 'feeding'>): Input[] {
+  const given = [...feeding.map((one) => one.gate), gate].flatMap(({ inputs }) => inputs.filter(({ source }) => source.kind === 'given'))
+  return [...new Map(given.map((input) => [input.name, input])).values()]
 }

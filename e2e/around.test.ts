@@ -98,10 +98,11 @@ describe('how a band looks', () => {
     await click(gate.page, '.choice[aria-label="star"]')
     await eventually(async () => (await shape()) !== before, true)
     await gate.page.keyboard.press('Escape')
+    await click(gate.page, '[data-side=labels]')
     await click(gate.page, '.palette ::-p-text(ordered)')
     const colours = () => gate.page.$$eval('.bands .bar', (bars) => bars.map((bar) => (bar as HTMLElement).style.background))
     await eventually(async () => new Set(await colours()).size, 4)
-    await click(gate.page, '[title="Colour the bands good to bad"]')
+    await click(gate.page, '[title^="Colour the labels good to bad"]')
     await eventually(async () => (await colours())[0], 'rgb(142, 52, 36)')
   })
 
@@ -120,6 +121,7 @@ describe('how a band looks', () => {
 
 test('one value is tried without touching a record', async () => {
   await open('/gates/1')
+  await click(gate.page, '[data-side=try]')
   await type(gate.page, '.trial input', '25')
   await eventually(async () => [await textOf(gate.page, '.trial output'), await textOf(gate.page, '.trial + p')], ['Weak', 'exactly 25, so Weak'])
   await type(gate.page, '.trial input', '24.5')
@@ -198,11 +200,12 @@ test('a table without numbers can have rules, and says why it cannot be cut', as
   await bringIn({ ask: askAt(gate.address) }, 'Words', 'word\nash\n')
   await open('/')
   await click(gate.page, '[data-table="Words"] button')
-  await eventually(() => textOf(gate.page, '[role=dialog] p.second'), 'A scale needs a column of numbers, and this table has none.')
-  await find(gate.page, '[role=dialog] .rules:not(:disabled)')
+  await find(gate.page, '[role=dialog] .start:not(:disabled)')
+  await click(gate.page, '[role=dialog] [data-side=scale]')
+  await find(gate.page, '[role=dialog] ::-p-text(A scale needs a column of numbers or dates, and this table has none.)')
 })
 
-test.each(['/', '/tables/1', '/gates/1'])('at 360 pixels %s has everything within its width', async (path) => {
+test.each(['/', '/tables/1', '/gates/1', '/gates/4', '/gates/5', '/bring-in-gate', '/compare?on=1&a=gate%204%201&b=gate%205%201'])('at 360 pixels %s has everything within its width', async (path) => {
   const page = await gate.newPage(path)
   await page.setViewport({ width: 360, height: 740 })
   await page.reload({ waitUntil: 'networkidle0' })

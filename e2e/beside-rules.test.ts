@@ -269,3 +269,24 @@ test('a text that is no condition is told where it is wrong, changes nothing, an
   await click(page, '[data-rule="2"] .takes code')
   await find(page, '[data-rule="2"]')
 })
+
+test('a rule is carried by its number, the counts move along, and one undo takes it back', async () => {
+  await open()
+  const conditions = async () => (await draft()).rules.map(({ condition }) => condition)
+  const [before, [held, ...taken]] = [await conditions(), await counts()]
+  const middle = async (rule: number) => {
+    const { x, y, width, height } = (await (await find(gate.page, `[data-rule="${rule}"] .number`)).boundingBox())!
+    return [x + width / 2, y + height / 2] as const
+  }
+  const [from, to] = [await middle(2), await middle(0)]
+  await gate.page.mouse.move(...from)
+  await gate.page.mouse.down()
+  await gate.page.mouse.move(to[0], to[1] - 8, { steps: 12 })
+  await gate.page.mouse.up()
+  await becomes(conditions, [before[2], before[0], before[1]])
+  await eventually(async () => (await counts()).length, taken.length + 1)
+  expect(await counts()).not.toEqual([held, ...taken])
+  await gate.page.keyboard.press('u')
+  await becomes(conditions, before)
+  await eventually(async () => JSON.stringify(await counts()), JSON.stringify([held, ...taken]))
+})

@@ -42,6 +42,7 @@ test('a table comes in, one figure is cut, every record gets its label, and the 
 
   // A first scale, on the column of numbers.
   await click(page, '::-p-text(New gate)')
+  await click(page, '[role=dialog] [data-side=scale]')
   await click(page, '.choice ::-p-text(Load)')
   await find(page, '[data-band="High"]')
   await type(page, '[aria-label="Name of the gate"]', 'Rope class')

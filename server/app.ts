@@ -9,6 +9,7 @@ import { securityHeaders } from './http/security-headers'
 import { onlyThisMachine } from './http/only-this-machine'
 import { pages } from './http/pages'
 import { deskRoutes } from './routes/desk'
+import { conditionRoutes } from './routes/conditions'
 import { changeRoutes } from './routes/changes'
 import { fileRoutes } from './routes/files'
 import { gateRoutes } from './routes/gates'
@@ -18,6 +19,8 @@ import { runRoutes } from './routes/runs'
 import { tableRoutes } from './routes/tables'
 import { waitRoutes } from './routes/waits'
 import type { Jobs } from './jobs'
+
+export const ROUTES = [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, conditionRoutes, runRoutes, waitRoutes, removalRoutes] as const
 
 /** @param webFolder the built interface */
 export function createApp(database: Database, jobs: Jobs, webFolder: string, log: Logger): Koa {
@@ -33,7 +36,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   const problemFor = problemAnswers(log)
   app.use(answerProblems(problemFor))
   app.use(onlyThisMachine)
-  for (const routes of [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, runRoutes, waitRoutes, removalRoutes]) app.use(routes(database, jobs, problemFor).routes())
+  for (const routes of ROUTES) app.use(routes(database, jobs, problemFor).routes())
   app.use(pages(webFolder))
   return app
 }

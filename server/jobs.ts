@@ -2,6 +2,7 @@
 import { Answers } from './answer/answers'
 import { ChangeTeller } from './change/tell-changes'
 import { type Database, openDatabase } from './database/database'
+import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
 import { Files } from './file/files'
 import { RunJobs } from './run/run-jobs'
@@ -11,6 +12,7 @@ export class Jobs {
   readonly files: Files
   readonly answers: Answers
   readonly figures: Figures
+  readonly decisions: Decisions
   readonly changes: ChangeTeller
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
@@ -23,12 +25,13 @@ export class Jobs {
     this.files = new Files(url)
     this.answers = new Answers(url)
     this.figures = new Figures(database, url)
+    this.decisions = new Decisions(database, url)
     this.changes = new ChangeTeller(url)
     this.slow = openDatabase(url, { waits: true })
   }
 
   /** Breaks off what is under way; nothing half-made of it stays. */
   close(): Promise<unknown> {
-    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.changes.close(), this.slow.end()]))
+    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.changes.close(), this.slow.end()]))
   }
 }

@@ -1,6 +1,7 @@
 /** Removing tables, gates and runs, and taking that back. What others stand on stays, and says who does. */
 import { type Connection, type Database, inTransaction, isUniqueViolation, rowsOf } from './database/database'
 import { usersOfGate, usersOfTable } from './figure/users-of'
+import { checkConditionNames } from './gate/conditions'
 import { refusals } from './http/refusal'
 import { runRelation } from './run/run-relation'
 import { dropStored } from './table/stored'
@@ -47,6 +48,7 @@ function listed(all: readonly string[]): string {
 /** @throws Refusal `not-found` where it is gone for good or was never removed, `name-taken` where another has its name by now */
 export async function restore(database: Database, kind: Removable, id: number): Promise<void> {
   try {
+    if (kind === 'gate') await checkConditionNames(database, id)
     const { rowCount } = await database.query(`update ${RELATIONS[kind]} set removed_at = null where id = $1 and removed_at is not null ${kind === 'run' ? WITH_ALL_BELOW : ''}`, [id])
     if (rowCount === 0) throw refusals.notFound(kind)
   } catch (error) {

@@ -2,17 +2,20 @@
 import { type AnswerTask, makeAnswer } from './answer/make-answer'
 import { type ImportTask, importFile, mergeSentFile, type MergeTask } from './file/import-file'
 import { lookAtFile, type LookTask } from './file/look-at-file'
+import { decideInThread, type DecideTask } from './gate/decisions'
 import { computeFigures, type FigureTask } from './figure/compute-figures'
 import { decideRun } from './run/decide-run'
 import type { RunTask } from './run/run-jobs'
 import { serveTasks } from './threads/serve-tasks'
 
-serveTasks<RunTask | AnswerTask | LookTask | ImportTask | MergeTask | FigureTask, never, unknown>((task, on) => {
+serveTasks<RunTask | AnswerTask | LookTask | ImportTask | MergeTask | FigureTask | DecideTask, never, unknown>((task, on) => {
   switch (task.kind) {
     case 'run':
       return decideRun(task.job, on)
     case 'answer':
       return makeAnswer(task, on)
+    case 'decide':
+      return Promise.resolve(decideInThread(task))
     case 'figures':
       return computeFigures(task, on)
     case 'look':

@@ -12,6 +12,7 @@ import { type Answers, decideByTests, decideByTrying } from '../decide/decide-re
 import { FALSE, NULL, TRUE, type Verdict } from '../decide/verdict'
 import { both, either, negated } from '../expression/truth'
 import { AFTER_RULES, codeOf } from './decisions'
+import { allOf, OpenWays, takeOut } from './open-ways'
 import type { TestClasses } from './test-classes'
 
 /** The records of the cell have to be decided one by one: what they get is computed from their own values. */
@@ -60,29 +61,32 @@ function placesOfTests(groups: readonly TestClasses[]): Map<string, { group: num
 /** First: down the rules that a cell's classes leave possible. */
 class Walk {
   /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
-  private readonly groupOf: Int32Array
-  private readonly verdicts: Uint8Array[]
+  readonly groupOf: Int32Array
+  readonly verdicts: Uint8Array[]
   /** By rule its tests, where all of them must be true; null where the condition says more. */
   private readonly plain: (Int32Array | null)[]
   /** By rule what a condition that is not plain comes to, by classes. */
   private readonly whole: (((classes: Int32Array) => Verdict) | null)[]
   /** By rule what its condition may come to for records of one class in one group, whatever the others. */
   private readonly possible: ((group: number, place: number) => Verdict)[]
-  /** By group and class a bit for each rule that may still be taken by a record of the class. */
-  private readonly candidates: Uint32Array[][]
+  /** By group and class a bit for each rule that may still be taken by a record of the class; made when first asked for. */
+  private readonly candidates: (Uint32Array | undefined)[][]
+  /** The rules that ask something of a group; the others may be taken whatever the class. */
+  private readonly asking: number[][]
+  private readonly anyhow: Uint32Array
   private readonly words: number
-  private readonly ways: (readonly number[] | null)[][]
-  private readonly testAt = new Map<string, number>()
+  private readonly open: OpenWays
+  readonly testAt = new Map<string, number>()
   private readonly results: Int32Array
   private readonly hasComputed: boolean
 
-  constructor(private readonly gate: Lowered, private readonly groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>) {
+  constructor(private readonly gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>) {
     const tests = groups.flatMap(({ tests }, group) => tests.map((test, at) => ({ test, group, at })))
     tests.forEach(({ test }, at) => this.testAt.set(test.text, at))
     this.groupOf = Int32Array.from(tests, ({ group }) => group)
     const expanded = groups.map((group) => withWays(group, completions))
     this.verdicts = tests.map(({ group, at }) => Uint8Array.from(expanded[group]!.verdicts, (all) => all[at]!))
-    this.ways = expanded.map(({ ways }) => ways)
+    this.open = new OpenWays(this, expanded.map(({ ways }) => ways))
     this.plain = gate.rules.map(({ condition }) => plainTests(condition, this.testAt))
     const [groupOf, verdictsOf] = [this.groupOf, this.verdicts]
     this.whole = gate.rules.map(({ condition }, rule) => (this.plain[rule] ? null : compiled<[Int32Array]>(condition, ({ text }) => {
@@ -96,7 +100,13 @@ class Walk {
       return (group, place) => (group === of ? own[place]! : ANYTHING)
     }))
     this.words = (gate.rules.length + 31) >>> 5
-    this.candidates = groups.map((_, group) => Array.from({ length: expanded[group]!.verdicts.length }, (_, place) => this.candidatesOf(group, place)))
+    this.asking = groups.map(() => [])
+    gate.rules.forEach(({ condition }, rule) => new Set(testsOf(condition).map(({ text }) => this.groupOf[this.testAt.get(text)!]!)).forEach((group) => this.asking[group]!.push(rule)))
+    this.anyhow = new Uint32Array(this.words)
+    this.possible.forEach((verdict, rule) => {
+      if (verdict(NONE, NONE) & TRUE) this.anyhow[rule >>> 5]! |= 1 << (rule & 31)
+    })
+    this.candidates = groups.map(() => [])
     this.results = resultsOf(gate)
     this.hasComputed = [...gate.rules.map(({ entries }) => entries), gate.otherwise ?? []].some((entries) => entries.some((entry) => 'tree' in entry))
   }
@@ -110,10 +120,8 @@ class Walk {
   }
 
   private candidatesOf(group: number, place: number): Uint32Array {
-    const bits = new Uint32Array(this.words)
-    this.possible.forEach((verdict, rule) => {
-      if (verdict(group, place) & TRUE) bits[rule >>> 5]! |= 1 << (rule & 31)
-    })
+    const bits = this.anyhow.slice()
+    for (const rule of this.asking[group]!) if ((this.possible[rule]!(group, place) & TRUE) === 0) bits[rule >>> 5]! &= ~(1 << (rule & 31))
     return bits
   }
 
@@ -131,12 +139,10 @@ class Walk {
 
   /** @returns the code of what decides, or TORN where blanks leave several results */
   private walk(classes: Int32Array): number {
-    const { candidates, results, gate } = this
+    const { results, gate } = this
     let met = -1
     for (let word = 0; word < this.words; word++) {
-      let bits = 0xffffffff
-      for (let group = 0; group < candidates.length && bits !== 0; group++) bits &= candidates[group]![classes[group]!]![word]!
-      if (word === this.words - 1 && gate.rules.length % 32 !== 0) bits &= (1 << gate.rules.length % 32) - 1
+      let bits = this.candidatesIn(word, classes)
       for (; bits !== 0; bits &= bits - 1) {
         const rule = word * 32 + 31 - Math.clz32(bits & -bits)
         const verdict = this.verdict(rule, classes)
@@ -151,31 +157,42 @@ class Walk {
     return gate.rules.length + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
   }
 
-  /** `decideByTrying`: every combination of the ways that the open inputs have. */
+  /** `decideByTrying`: whatever the blanks could be, as far as that comes to the same. */
   private tried(classes: Int32Array): number {
-    const choices = this.groups.map((_, group) => this.ways[group]![classes[group]!] ?? null)
-    if (choices.every((choice) => choice === null)) return TORN
-    const count = choices.reduce((product, choice) => product * (choice?.length ?? 1), 1)
-    if (count > MOST_COMBINED) return TORN
-    const tuple = classes.slice()
-    const rules = this.gate.rules.length
+    const combined = this.open.combined(classes)
+    if (!combined) return TORN
+    const left = allOf(combined)
+    const { results, gate: { rules, otherwise } } = this
     let [result, last] = [-1, -1]
-    for (let at = 0; at < count; at++) {
-      let left = at
-      choices.forEach((choice, group) => {
-        if (!choice) return
-        tuple[group] = choice[left % choice.length]!
-        left = Math.floor(left / choice.length)
-      })
-      const code = this.walk(tuple)
-      if (code === TORN) return TORN
-      const found = this.results[Math.min(code, rules)]!
-      if (at > 0 && found !== result) return TORN
-      result = found
-      // A rule counts before what is left over, and the last rule before others.
-      if (last === -1 || (code < rules && (last >= rules || code > last))) last = code
+    for (const rule of this.candidatesFor(classes)) {
+      const { isPossible, isSure } = takeOut(left, this.open.outcome(rules[rule]!.condition, classes, combined))
+      if (!isPossible) continue
+      if (result >= 0 && result !== results[rule]) return TORN
+      result = results[rule]!
+      // The last rule counts before others, and any rule before what is left over.
+      if (isSure) last = rule
+      if (isSure && left.every((word) => word === 0)) return last
     }
-    return last
+    if (result >= 0 && result !== results[rules.length]) return TORN
+    return last >= 0 ? last : rules.length + AFTER_RULES.indexOf(otherwise ? 'otherwise' : 'unplaced')
+  }
+
+  /** Of the 32 rules of a word those that none of a record's classes rules out, a bit each. */
+  private candidatesIn(word: number, classes: Int32Array): number {
+    const { candidates, gate: { rules } } = this
+    let bits = word === this.words - 1 && rules.length % 32 !== 0 ? (1 << rules.length % 32) - 1 : 0xffffffff
+    for (let group = 0; group < candidates.length && bits !== 0; group++) {
+      bits &= (candidates[group]![classes[group]!] ??= this.candidatesOf(group, classes[group]!))[word]!
+    }
+    return bits
+  }
+
+  /** The rules, in order, that none of a record's classes rules out. */
+  private *candidatesFor(classes: Int32Array): Generator<number> {
+    for (let word = 0; word < this.words; word++) {
+      let bits = this.candidatesIn(word, classes)
+      for (; bits !== 0; bits &= bits - 1) yield word * 32 + 31 - Math.clz32(bits & -bits)
+    }
   }
 }
 

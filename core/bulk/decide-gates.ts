@@ -34,15 +34,17 @@ export function readyGates(library: Library): { ready: ReadyGate[] } | { problem
 /** @param given the record's values, by gate and input: gates may name one column differently */
 export function decideRecordByGates(gates: readonly ReadyGate[], given: (gate: string, input: string) => Value, today: DateValue): Map<string, Decision> {
   const decided = new Map<string, Decision>()
-  for (const { gate, lowered } of gates) {
-    const value = (name: string): Value => {
-      const source = lowered.inputs.get(name)?.source
-      if (source?.kind !== 'gate') return given(gate.name, name)
-      return decided.get(source.gate)?.outcomes[outcomePlace(gates, source.gate, source.outcome)] ?? null
-    }
-    decided.set(gate.name, decideRecord(lowered, value, today))
-  }
+  for (const one of gates) decided.set(one.gate.name, decideRecord(one.lowered, withFed(gates, decided, one, (name) => given(one.gate.name, name)), today))
   return decided
+}
+
+/** What a gate sees of a record: its own values, and what the gates that feed it gave. @param decided by gate */
+export function withFed(gates: readonly ReadyGate[], decided: ReadonlyMap<string, Decision>, { lowered }: ReadyGate, given: (input: string) => Value): (input: string) => Value {
+  return (name) => {
+    const source = lowered.inputs.get(name)?.source
+    if (source?.kind !== 'gate') return given(name)
+    return decided.get(source.gate)?.outcomes[outcomePlace(gates, source.gate, source.outcome)] ?? null
+  }
 }
 
 export interface DecidedTable {

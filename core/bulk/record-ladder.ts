@@ -7,26 +7,22 @@
 import { countBits, emptyBitmap, fullBitmap, placesOf } from '../table/bitmap'
 import type { Condition, Test } from '../rule/condition'
 import type { Lowered } from '../rule/rules'
-import { FALSE, NULL, TRUE, type Verdict } from '../decide/verdict'
+import type { Verdict } from '../decide/verdict'
 import type { CellDecider } from './cell-decider'
 import { AFTER_RULES } from './decisions'
 import type { TestClasses } from './test-classes'
-
-/** By record whether something can come to be true, false, or null. */
-interface Truths {
-  t: Uint32Array
-  f: Uint32Array
-  n: Uint32Array
-}
+import { bothRows, emptyRows, negatedRows, putVerdict, type TruthRows } from './truth-rows'
 
 /** Bits that are kept in all, of tests and conditions, before they are made anew: two hundred megabytes. */
 const MOST_BITS = 1.6e9
 
 export class RecordLadder {
-  private tests = new Map<string, Truths>()
+  private tests = new Map<string, TruthRows>()
   /** Rows of bits that were made and are still here. */
   private kept = 0
-  private conditions = new WeakMap<Condition, Truths>()
+  private conditions = new WeakMap<Condition, TruthRows>()
+  /** By group the class of every record. */
+  private readonly classes = new WeakMap<TestClasses, Uint32Array>()
 
   /** @param signature what the inputs' values depend on beside their columns: with another, everything is another */
   constructor(
@@ -45,7 +41,7 @@ export class RecordLadder {
   decide(gate: Lowered, groups: readonly TestClasses[], decide: () => CellDecider): { codes: Uint16Array; counts: number[] } {
     this.makeRoom()
     const { length } = this
-    const classes = classArrays(groups, length)
+    const classes = this.classArrays(groups)
     const rules = gate.rules.length
     const codes = new Uint16Array(length)
     const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
@@ -87,14 +83,14 @@ export class RecordLadder {
   /** By condition, for how many records it is true. */
   countTrue(conditions: readonly Condition[], groups: readonly TestClasses[]): number[] {
     this.makeRoom()
-    const classes = classArrays(groups, this.length)
+    const classes = this.classArrays(groups)
     return conditions.map((condition) => {
       const { t, f, n } = this.truths(condition, groups, classes)
       return countBits({ length: this.length, words: t.map((word, at) => word & ~f[at]! & ~n[at]!) })
     })
   }
 
-  private truths(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+  private truths(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): TruthRows {
     const known = this.conditions.get(condition)
     if (known) return known
     const made = this.made(condition, groups, classes)
@@ -103,74 +99,50 @@ export class RecordLadder {
     return made
   }
 
-  private made(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+  private made(condition: Condition, groups: readonly TestClasses[], classes: readonly Uint32Array[]): TruthRows {
     switch (condition.kind) {
       case 'test':
         return this.ofTest(condition, groups, classes)
       case 'not':
-        return negated(this.truths(condition.of, groups, classes))
+        return negatedRows(this.truths(condition.of, groups, classes))
       default: {
         const parts = condition.of.map((part) => this.truths(part, groups, classes))
-        const all = condition.kind === 'all' ? parts : parts.map(negated)
-        const both = all.reduce(bothOf, this.always())
-        return condition.kind === 'all' ? both : negated(both)
+        const all = condition.kind === 'all' ? parts : parts.map(negatedRows)
+        const both = all.reduce(bothRows, this.always())
+        return condition.kind === 'all' ? both : negatedRows(both)
       }
     }
   }
 
-  private always(): Truths {
+  private classArrays(groups: readonly TestClasses[]): Uint32Array[] {
+    return groups.map((group) => {
+      const known = this.classes.get(group)
+      if (known) return known
+      const classes = new Uint32Array(this.length)
+      group.addTo(classes, group.verdicts.length, 0)
+      this.classes.set(group, classes)
+      return classes
+    })
+  }
+
+  private always(): TruthRows {
     const { words } = fullBitmap(this.length)
     return { t: words, f: new Uint32Array(words.length), n: new Uint32Array(words.length) }
   }
 
-  private ofTest({ text }: Test, groups: readonly TestClasses[], classes: readonly Uint32Array[]): Truths {
+  private ofTest({ text }: Test, groups: readonly TestClasses[], classes: readonly Uint32Array[]): TruthRows {
     const known = this.tests.get(text)
     if (known) return known
     const group = groups.findIndex(({ tests }) => tests.some((test) => test.text === text))
     const at = groups[group]!.tests.findIndex((test) => test.text === text)
     const verdicts = Uint8Array.from(groups[group]!.verdicts, (all: readonly Verdict[]) => all[at]!)
-    const made = {
-      t: new Uint32Array((this.length + 31) >>> 5),
-      f: new Uint32Array((this.length + 31) >>> 5),
-      n: new Uint32Array((this.length + 31) >>> 5),
-    }
+    const made = emptyRows(this.length)
     const own = classes[group]!
-    for (let place = 0; place < this.length; place++) {
-      const verdict = verdicts[own[place]!]!
-      const bit = 1 << (place & 31)
-      if (verdict & TRUE) made.t[place >>> 5]! |= bit
-      if (verdict & FALSE) made.f[place >>> 5]! |= bit
-      if (verdict & NULL) made.n[place >>> 5]! |= bit
-    }
+    for (let place = 0; place < this.length; place++) putVerdict(made, place, verdicts[own[place]!]!)
     this.tests.set(text, made)
     this.kept++
     return made
   }
-}
-
-/** By group the class of every record. */
-function classArrays(groups: readonly TestClasses[], length: number): Uint32Array[] {
-  return groups.map((group) => {
-    const classes = new Uint32Array(length)
-    group.addTo(classes, group.verdicts.length, 0)
-    return classes
-  })
-}
-
-function negated({ t, f, n }: Truths): Truths {
-  return { t: f, f: t, n }
-}
-
-/** All that `and` of the two can come to, as `both` of one record. */
-function bothOf(a: Truths, b: Truths): Truths {
-  const { length } = a.t
-  const made = { t: new Uint32Array(length), f: new Uint32Array(length), n: new Uint32Array(length) }
-  for (let word = 0; word < length; word++) {
-    made.t[word] = a.t[word]! & b.t[word]!
-    made.f[word] = a.f[word]! | b.f[word]!
-    made.n[word] = (a.n[word]! & (b.t[word]! | b.n[word]!)) | (b.n[word]! & a.t[word]!)
-  }
-  return made
 }
 
 /** Whether the rows of bits of so many tests and rules can be kept: with more of them every change would make all anew. */

@@ -124,6 +124,10 @@ function quickTest(tree: Node, today: DateValue): ((value: Value) => boolean) | 
   }
   const days = pieces.map(dayPiece)
   if (days.includes(null)) return null
+  if (pieces.every(({ isPoint }) => isPoint)) {
+    const single = new Set(days.map((piece) => piece![0]))
+    return (value) => single.has((value as DateValue).day) !== isNegated
+  }
   return (value) => days.some((piece) => (value as DateValue).day >= piece![0] && (value as DateValue).day <= piece![1]) !== isNegated
 }
 

@@ -3,7 +3,7 @@ import { evaluate, type Note } from '../expression/evaluate'
 import { combine } from '../value/arithmetic'
 import { compareValues } from '../value/compare'
 import { type DateValue, kindOf, type Value } from '../value/value'
-import { testsOf, type Test } from '../rule/condition'
+import type { Condition, Test } from '../rule/condition'
 import { decideFacts, type Decision, testVerdict } from './decide-record'
 import { type Facts, factsOf, type Given } from './facts'
 import type { Lowered } from '../rule/rules'
@@ -40,6 +40,8 @@ export interface WalkedRule {
 
 export interface WalkedTest {
   text: string
+  /** Whether a `not` stands right before it. */
+  isNegated: boolean
   verdict: Verdict
   /** What the test looked at, where that is one thing; null otherwise, and for a blank. */
   saw: Value
@@ -53,7 +55,7 @@ export function whyOf(gate: Lowered, given: Given, today: DateValue, unreadable:
   const rules: WalkedRule[] = []
   for (const [rule, { condition, path }] of gate.rules.entries()) {
     const verdict = verdictOf(condition, (test) => testVerdict(gate, test, facts))
-    rules.push({ rule, path, verdict, tests: testsOf(condition).map((test) => walkedTest(gate, test, facts)) })
+    rules.push({ rule, path, verdict, tests: walkedTests(gate, condition, facts) })
     if (gate.hitPolicy === 'first' && isCertain(verdict)) break
   }
   const decision = decideFacts(gate, facts)
@@ -64,11 +66,18 @@ export function whyOf(gate: Lowered, given: Given, today: DateValue, unreadable:
   return { decision, inputs, rules }
 }
 
-function walkedTest(gate: Lowered, test: Test, facts: Facts): WalkedTest {
+/** In the order of the text. */
+function walkedTests(gate: Lowered, condition: Condition, facts: Facts, isNegated = false): WalkedTest[] {
+  if (condition.kind === 'test') return [walkedTest(gate, condition, facts, isNegated)]
+  if (condition.kind === 'not') return walkedTests(gate, condition.of, facts, true)
+  return condition.of.flatMap((part) => walkedTests(gate, part, facts))
+}
+
+function walkedTest(gate: Lowered, test: Test, facts: Facts, isNegated: boolean): WalkedTest {
   const simple = simpleTest(test.tree, facts.today)
   const saw = simple ? evaluate(simple.subject, facts) : null
   const ends = simple?.pieces.flatMap(({ low, high }) => [low, high]).filter((end) => end !== null) ?? []
-  return { text: test.text, verdict: testVerdict(gate, test, facts), saw, nearest: nearestOf(saw, ends) }
+  return { text: test.text, isNegated, verdict: testVerdict(gate, test, facts), saw, nearest: nearestOf(saw, ends) }
 }
 
 function nearestOf(value: Value, ends: readonly Value[]): WalkedTest['nearest'] {

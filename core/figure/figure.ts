@@ -4,9 +4,10 @@ import { namesOf } from '../expression/names'
 import { parseExpression } from '../expression/parse'
 import type { Problem } from '../expression/problem'
 import { substitute } from '../expression/substitute'
-import { childrenOf, freeNames, type Node } from '../expression/tree'
+import { freeNames, type Node } from '../expression/tree'
 import { type Type, typeText } from '../expression/type'
 import { dependencyOrder } from '../gate/order'
+import { asksForDay } from '../rule/used-inputs'
 import type { ValueKind } from '../value/value'
 
 /** A column as expressions see it. */
@@ -96,7 +97,7 @@ export function figuresOf(columns: readonly TableColumn[], sets: readonly Column
         kind: type as ValueKind,
         tree,
         needs: [...new Set(needs.flatMap((need, at) => own[at]?.needs ?? [need]))],
-        isOfToday: asksToday(tree) || own.some((one) => one?.isOfToday),
+        isOfToday: asksForDay(tree) || own.some((one) => one?.isOfToday),
       })
     }
   }
@@ -117,8 +118,4 @@ function inOrder(names: readonly string[], needs: (name: string) => readonly str
 function listOf(names: readonly string[]): Node {
   const span = { from: 0, to: 0 }
   return { kind: 'list', span, items: names.map((name) => ({ kind: 'name', span, name })) }
-}
-
-function asksToday(node: Node): boolean {
-  return (node.kind === 'call' && (node.name === 'today' || node.name === 'now')) || childrenOf(node).some(asksToday)
 }

@@ -31,14 +31,14 @@ test('what a list leaves out is told without what it looks like inside', () => {
     lines: [{ values: ['oak', 'ash'], entries: [{ is: 'a' }] }, { values: ['elm'], entries: [{ is: 'b' }] }], otherwise: null,
   })
   const words = findingsOf(gate, TODAY).findings.filter(({ kind }) => kind === 'gap').map((finding) => findingWords(finding, gate.rules.map(({ path }) => path)))
-  expect(words).toEqual(['No line takes any other Species.'])
+  expect(words).toEqual(['No tray takes any other Species.'])
 })
 
 test('a band is called a band, and what is not proven says so', () => {
   const gate = lowered(rulesGate([anInput('a', 'number'), anInput('b', 'number')], [['a - b > 3', 'x'], ['a - b > 5', 'y']]))
   const words = findingsOf(gate, TODAY).findings.map((finding) => findingWords(finding, ['bands.0', 'cells.1.2']))
   expect(words).toEqual([
-    'No rule takes a - b <= 3. The example is sure; whether all of that can occur is not known, since it is computed.',
+    'No band takes a - b <= 3. The example is sure; whether all of that can occur is not known, since it is computed.',
     'Cell 2.3 is never reached: band 1 takes all its records first.',
   ])
 })

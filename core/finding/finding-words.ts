@@ -15,12 +15,13 @@ export function findingWords(finding: Finding, rulePaths: readonly string[], con
   const [label = '', other = ''] = labels
   // Texts that a list leaves out there always are, and nobody wants to read what it looks like inside.
   const isOfList = kind === 'gap' && rulePaths[0]?.startsWith('lines.')
+  const taker = { bands: 'band', lines: 'tray', cells: 'cell' }[/^\w+/.exec(rulePaths[0] ?? '')?.[0] ?? ''] ?? 'rule'
   const along = axis ?? 'one input'
   const words = (): string => {
     switch (kind) {
       case 'gap':
-        if (condition === '') return 'There is no rule.'
-        return isOfList ? `No line takes any other ${concerns[0] ?? along}.` : `No rule takes ${condition}.`
+        if (condition === '') return 'Nothing takes a record yet.'
+        return isOfList ? `No tray takes any other ${concerns[0] ?? along}.` : `No ${taker} takes ${condition}.`
       case 'edge hole':
         return `Exactly this value is taken by no rule: ${condition}.`
       case 'step hole':

@@ -119,7 +119,7 @@ function widenings(gate: RulesGate, axis: string, where: string, today: DateValu
   const between = /^\((.*)\.\.(.*)\)$/.exec(where)
   const [at, up] = between ? [boundFrom(between[1]!), boundFrom(between[2]!)] : [boundFrom(where), null]
   if (at === null) return []
-  const names = [...gate.inputs.map(({ name }) => name), ...library.conditions.map(({ name }) => name)]
+  const names = [...gate.inputs, ...(gate.conditions ?? []), ...library.conditions].map(({ name }) => name)
   const sides = between ? (['high'] as const) : (['low', 'high'] as const)
   return sides.flatMap((side) => gate.rules.flatMap(({ condition }, rule): Fix[] => {
     const parsed = parseExpression(condition, names)

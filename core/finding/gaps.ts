@@ -105,7 +105,8 @@ function holeFinding(study: Study, { kind, axis, box }: Hole): Finding | null {
   })
   // A place that several expressions share may hold no record at all.
   if (!example) return null
-  const isCaught = gate.otherwise !== null
+  // A scale has no other gap than beyond an end that somebody set.
+  const isCaught = gate.otherwise !== null || (gate.rules[0]?.path.startsWith('bands.') ?? false)
   return {
     kind, axis: axis === null ? null : space.axes[axis]!.name, where: unaryTexts(place), condition: conditions.map(conditionText).join(''),
     example, concerns: inputsOf(study, place.map((one) => one.axis.subject)), rules: [], labels: [], isProven: study.isExact,

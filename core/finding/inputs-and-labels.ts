@@ -1,8 +1,7 @@
 /** What the inputs and the labels by themselves give away. */
-import { editDistance } from '../expression/names'
 import { printExpression } from '../expression/print'
 import { testsOf } from '../rule/condition'
-import { folded } from '../gate/form'
+import { areNear } from '../gate/near-values'
 import type { Finding } from './finding'
 import { treeOf, unaryTexts } from './place'
 import { decisionFor, exampleIn, inputsOf, inputsOfRules, labelText, onlyAt, type Study } from './study'
@@ -53,14 +52,6 @@ export function labelFindings({ gate, today }: Study): Finding[] {
   return families.filter(({ length }) => length > 1).map((labels): Finding => ({
     ...bare, kind: 'near-same labels', severity: 'warning', labels, rules: labels.flatMap((label) => places.get(label)!), example: null,
   }))
-}
-
-/** `Band 1` and `Band 2` are near each other on purpose, and so are short words. */
-function areNear(a: string, b: string): boolean {
-  const [left, right] = [folded(a), folded(b)]
-  if (left === right || left.replace(/[ _.-]/g, '') === right.replace(/[ _.-]/g, '')) return true
-  const differ = left.replace(/\d+/g, '') !== right.replace(/\d+/g, '')
-  return differ && Math.min(left.length, right.length) >= 5 && editDistance(left, right) === 1
 }
 
 /** Inputs that may be blank while nobody said what then; only where a blank does hold a record. */

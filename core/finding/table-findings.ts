@@ -1,4 +1,6 @@
 /** What a gate and a table together give away before anything is decided for good. */
+import { printExpression } from '../expression/print'
+import { literalNode, nameNode } from '../rule/literal'
 import { folded } from '../gate/form'
 import type { Decisions } from '../bulk/decisions'
 import type { Lowered } from '../rule/rules'
@@ -68,7 +70,7 @@ function nearMisses(axis: Axis, column: DictionaryColumn): Finding[] {
   return axis.regions.flatMap(({ isPoint, example }): Finding[] => {
     if (!isPoint || typeof example !== 'string' || present.has(example)) return []
     const near = column.texts.find((text) => folded(text) === folded(example))
-    return near === undefined ? [] : [{ ...bare, kind: 'near-miss values', severity: 'warning', axis: axis.name, labels: [example, near], example: { [axis.name]: near as Value }, concerns: [axis.name] }]
+    return near === undefined ? [] : [{ ...bare, kind: 'near-miss values', severity: 'warning', axis: axis.name, labels: [example, near], condition: printExpression({ kind: 'comparison', operator: '=', left: nameNode(axis.name), right: literalNode(near, 'text')!, span: { from: 0, to: 0 } }), example: { [axis.name]: near as Value }, concerns: [axis.name] }]
   })
 }
 

@@ -1,19 +1,8 @@
 import { anInput, rulesGate } from '../testing/a-gate'
 import { changesBetween } from './changes'
-import {
-  addOutcome,
-  addRule,
-  copyRule,
-  dropOtherwise,
-  editInput,
-  editRule,
-  giveEntry,
-  moveLabel,
-  moveRule,
-  removeRule,
-  renameLabel,
-  switchRule,
-} from './edit-rules'
+import { moveLabel, renameLabel } from './edit-labels'
+import { addOutcome, editInput } from './edit-outcomes'
+import { addRule, copyRule, dropOtherwise, editRule, giveEntry, moveRule, removeRule, switchRule } from './edit-rules'
 import { givenNumber, plainScale } from './scale-gate'
 import { band } from '../testing/a-gate'
 

@@ -1,5 +1,5 @@
 /** What differs between two states of a gate, as data; words are put to it where it is shown. */
-import type { Entry, Gate, Input, Rule, RulesGate } from './document'
+import type { Entry, Gate, Input, Rule, RulesGate, SharedCondition } from './document'
 import { isSame } from './is-same'
 
 export type Change =
@@ -16,6 +16,9 @@ export type Change =
   | { kind: 'labels in another order' }
   | { kind: 'outcome added' | 'outcome removed'; outcome: string }
   | { kind: 'input added' | 'input removed' | 'input read otherwise'; input: string }
+  | { kind: 'named condition added' | 'named condition removed'; name: string }
+  | { kind: 'named condition'; name: string; from: string; to: string }
+  | { kind: 'named condition called'; from: string; to: string }
   | { kind: 'name'; from: string; to: string }
   | { kind: 'hit policy'; from: string; to: string }
   | { kind: 'cuts'; from: string[]; to: string[] }
@@ -26,13 +29,13 @@ export type Change =
 export function changesBetween(before: Gate, after: Gate): Change[] {
   const changes: Change[] = []
   if (before.name !== after.name) changes.push({ kind: 'name', from: before.name, to: after.name })
-  changes.push(...inputChanges(before.inputs, after.inputs))
+  changes.push(...inputChanges(before.inputs, after.inputs), ...conditionChanges(before.conditions ?? [], after.conditions ?? []))
   if (before.form !== after.form) changes.push({ kind: 'form', from: before.form, to: after.form })
   else if (before.form === 'rules' && after.form === 'rules') changes.push(...ruleChanges(before, after))
   else if (before.form === 'scale' && after.form === 'scale' && !isSame(before.cuts, after.cuts)) {
     changes.push({ kind: 'cuts', from: before.cuts.map(({ at }) => at), to: after.cuts.map(({ at }) => at) })
   }
-  const ownParts = ({ name: _, inputs: _i, outcomes: _o, otherwise: _r, examples: _e, meant: _m, ...own }: Gate) =>
+  const ownParts = ({ name: _, inputs: _i, outcomes: _o, otherwise: _r, examples: _e, meant: _m, conditions: _c, ...own }: Gate) =>
     'rules' in own ? null : 'cuts' in own ? { ...own, cuts: null } : own
   if (before.form === after.form && !isSame(ownParts(before), ownParts(after))) changes.push({ kind: 'parts' })
   if (!isSame(given(before.otherwise), given(after.otherwise)))
@@ -51,6 +54,21 @@ function inputChanges(before: readonly Input[], after: readonly Input[]): Change
     .filter((input) => before.some((one) => one.name === input.name && !isSame(one, input)))
     .map(({ name }): Change => ({ kind: 'input read otherwise', input: name }))
   return [...added, ...removed, ...changed]
+}
+
+function conditionChanges(before: readonly SharedCondition[], after: readonly SharedCondition[]): Change[] {
+  const gone = before.filter(({ id }) => !after.some((one) => one.id === id))
+  return [
+    ...after.flatMap(({ id, name, feel }): Change[] => {
+      const was = before.find((one) => one.id === id)
+      if (!was) return [{ kind: 'named condition added', name }]
+      return [
+        ...(was.name === name ? [] : [{ kind: 'named condition called', from: was.name, to: name } as const]),
+        ...(was.feel === feel ? [] : [{ kind: 'named condition', name, from: was.feel, to: feel } as const]),
+      ]
+    }),
+    ...gone.map(({ name }): Change => ({ kind: 'named condition removed', name })),
+  ]
 }
 
 function outcomeChanges(before: Gate, after: Gate): Change[] {

@@ -86,6 +86,8 @@ interface GateHead {
   otherwise: Entry[] | null
   examples?: Example[]
   meant?: Meant[]
+  /** Those that it knows, used by its rules or not. */
+  conditions?: SharedCondition[]
 }
 
 /** A point on the input's axis, in canonical text, and the side that its own value belongs to. */
@@ -155,10 +157,16 @@ export interface GridGate extends GateHead {
 
 export type Gate = ScaleGate | RulesGate | MatchGate | GridGate
 
-/** A condition written once and used by its name in several gates. */
+/** A condition written once and used by its name. */
 export interface NamedCondition {
   name: string
+  /** FEEL text over inputs and other named conditions; one that nobody has written yet holds for no record. */
   feel: string
+}
+
+/** One that a gate carries along. Whatever gates carry it have the same text of it, under the same name. */
+export interface SharedCondition extends NamedCondition {
+  id: string
 }
 
 /** What a gate may refer to beside its own inputs. */

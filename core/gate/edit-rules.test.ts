@@ -3,27 +3,9 @@ import { lower, lowered } from '../rule/lower'
 import { anInput, givenBy, rulesGate, TODAY } from '../testing/a-gate'
 import { decideRecord } from '../decide/decide-record'
 import type { Label, RulesGate } from './document'
-import {
-  addOutcome,
-  addRule,
-  copyRule,
-  dropOtherwise,
-  editLabel,
-  editRule,
-  giveEntry,
-  labelsOf,
-  moveLabel,
-  moveRule,
-  newRulesGate,
-  paletteWorn,
-  rankLabels,
-  recolourLabels,
-  removeOutcome,
-  removeRule,
-  renameLabel,
-  reorderRules,
-  switchRule,
-} from './edit-rules'
+import { editLabel, labelsOf, moveLabel, paletteWorn, rankLabels, recolourLabels, renameLabel } from './edit-labels'
+import { addOutcome, removeOutcome } from './edit-outcomes'
+import { addRule, copyRule, dropOtherwise, editRule, giveEntry, moveRule, newRulesGate, removeRule, reorderRules, switchRule } from './edit-rules'
 import { withoutIdleRules } from './form'
 import { paletteColours } from './palette'
 

@@ -1,11 +1,11 @@
 import { intervalText } from './interval'
-import { addCut, editBand, moveCut, recolour, removeCut, setEnd, setOwner, setTolerance } from './edit-scale'
+import { addCut, editBand, giveBand, moveCut, recolour, removeCut, setCuts, setEnd, setOwner, setOwners, setTolerance, takeChart } from './edit-scale'
 import { newScale } from './new-scale'
 import { numberColumn } from '../table/number-column'
 import type { ScaleGate } from './document'
 import { bandInterval } from './form'
 import { lower } from '../rule/lower'
-import { bandsOf, givenNumber, ownerOf } from './scale-gate'
+import { bandsOf, givenNumber, ownerOf, plainScale } from './scale-gate'
 
 const column = numberColumn(Array.from({ length: 90 }, (_, i) => String(i)))
 const gate = newScale('Decay band', givenNumber('Decay', '%'), column)
@@ -23,6 +23,29 @@ test('a first scale cuts the values in three', () => {
 test('a first scale on one value, or none, starts uncut', () => {
   expect(newScale('x', gate.inputs[0]!, numberColumn(['5', '5', '5'])).cuts).toEqual([])
   expect(newScale('x', gate.inputs[0]!, numberColumn([null, null])).bands).toHaveLength(1)
+})
+
+test('all cuts anew: bands keep their order, new ones come above, and cuts that stay keep whose they are', () => {
+  const own = setOwner(gate, 1, 'below')
+  const more = done(setCuts(own, ['12', '30', '59', '80']))
+  expect(limits(more)).toEqual(['Low < 12', 'Middle [12..30)', 'High [30..59]', 'Band 4 (59..80)', 'Band 5 >= 80'])
+  expect(limits(done(setCuts(more, ['30'])))).toEqual(['Low < 30', 'Middle >= 30'])
+  expect(setCuts(gate, ['30', '30'])).toMatchObject({ refused: { code: 'out-of-order' } })
+  expect(limits(setOwners(gate, 'below'))).toEqual(['Low <= 30', 'Middle (30..59]', 'High > 59'])
+  expect(giveBand({ ...gate, bands: gate.bands.map(({ entries }) => ({ entries: [...entries, null] })) }, 1, 1, { is: '3' }).bands[1]!.entries[1]).toEqual({ is: '3' })
+})
+
+test('a chart says all bands anew; labels that were there keep their look and what they give', () => {
+  const chart = plainScale('Chart', givenNumber('Decay', '%'), [{ at: '20', owner: 'above' }, { at: '50', owner: 'above' }], ['Low', 'New', 'High'].map((label) => ({ label, colour: '#000000', mark: 'disc' as const })))
+  const own = editBand({ ...gate, outcomes: [...gate.outcomes, { name: 'Points', type: 'number', labels: [] }], bands: gate.bands.map(({ entries }, at) => ({ entries: [...entries, { is: String(at) }] })) }, 2, { mark: 'star' })
+  const taken = takeChart(own, { ...chart, floor: { at: '0', included: true } })
+  expect(limits(taken)).toEqual(['Low [0..20)', 'New [20..50)', 'High >= 50'])
+  expect(taken.bands.map(({ entries }) => entries[1])).toEqual([{ is: '0' }, null, { is: '2' }])
+  expect(bandsOf(taken)[2]!.mark).toBe('star')
+  expect(new Set(bandsOf(taken).map(({ mark }) => mark)).size).toBe(3)
+  expect(taken.inputs).toEqual(own.inputs)
+  const same = takeChart(own, plainScale('Chart', givenNumber('Decay', '%'), [{ at: '10', owner: 'above' }], [bandsOf(own)[0]!, bandsOf(own)[2]!]))
+  expect(bandsOf(same)).toEqual([bandsOf(own)[0], bandsOf(own)[2]])
 })
 
 test('a cut splits its band and the upper part is new', () => {

@@ -19,7 +19,9 @@ export function isIdle({ condition, isOff }: Rule): boolean {
 
 /** For whoever reads the gate elsewhere: what takes nothing is left out. */
 export function withoutIdleRules(gate: Gate): Gate {
-  return gate.form === 'rules' && gate.rules.some(isIdle) ? { ...gate, rules: gate.rules.filter((rule) => !isIdle(rule)) } : gate
+  if (gate.form === 'rules' && gate.rules.some(isIdle)) return { ...gate, rules: gate.rules.filter((rule) => !isIdle(rule)) }
+  const isEmpty = ({ values }: { values: readonly string[] }) => values.length === 0
+  return gate.form === 'match' && gate.lines.some(isEmpty) ? { ...gate, lines: gate.lines.filter((line) => !isEmpty(line)) } : gate
 }
 
 /** How many bands or lines a side of a grid has. */

@@ -1,5 +1,7 @@
 /** A scale as its author sees it: bands one above the other, each with its label and how that looks. */
-import type { Entry, Gate, Input, ScaleGate } from './document'
+import type { Entry, Gate, GridGate, Input, ScaleGate } from './document'
+import { givenInput } from './given-input'
+import { isLineKind } from './scale-axis'
 import type { Mark } from './mark'
 
 export interface Band {
@@ -48,9 +50,14 @@ export function scaleInput(gate: ScaleGate): Input {
   return gate.inputs.find(({ name }) => name === gate.on)!
 }
 
-/** Whether the cuts lie on a number line. */
-export function isNumberScale(gate: Gate): gate is ScaleGate {
-  return gate.form === 'scale' && scaleInput(gate)?.type === 'number'
+/** Whether the cuts lie on a line: on numbers, days or lengths of time. */
+export function isLineScale(gate: Gate): gate is ScaleGate {
+  return gate.form === 'scale' && isLineKind(scaleInput(gate)?.type ?? 'text')
+}
+
+/** Whether the cuts of a grid's sides, where they have any, lie on lines. */
+export function hasLineSides({ inputs, down, across }: GridGate): boolean {
+  return [down, across].every((side) => side.kind === 'list' || isLineKind(inputs.find(({ name }) => name === side.on)?.type ?? 'text'))
 }
 
 /** The place of the band that owns the value of cut `index`. */
@@ -58,9 +65,9 @@ export function ownerOf(gate: ScaleGate, index: number): number {
   return gate.cuts[index]!.owner === 'above' ? index + 1 : index
 }
 
-/** A number that a table gives, as it was measured: what a first gate looks at. */
+/** A number that a table gives. */
 export function givenNumber(name: string, unit: string): Input {
-  return { name, type: 'number', isSet: false, unit, source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: null }
+  return givenInput(name, 'number', unit)
 }
 
 /** A scale on one number of a table, with a label for each band and nothing beside it. */

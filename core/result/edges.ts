@@ -97,7 +97,8 @@ function outsideOf({ name, type, isSet, expected }: LoweredInput): Condition | n
   return sides.length > 0 ? { kind: 'any', of: sides } : null
 }
 
-/** The records that are beside any edge, exactly on it or within its tolerance. */
-export function besideAny(edges: readonly Edge[], sides: readonly EdgeSide[]): Condition[] {
-  return edges.flatMap((one) => sides.flatMap((side) => one.sides[side] ?? []))
+/** Holds for the records that are beside any of these edges, exactly on it or within its tolerance; null where there is no such side. */
+export function besideAny({ edges }: Pick<Asked, 'edges'>, sides: readonly EdgeSide[]): Condition | null {
+  const of = edges.flatMap((one) => sides.flatMap((side) => one.sides[side] ?? []))
+  return of.length === 0 ? null : { kind: 'any', of }
 }

@@ -1,10 +1,18 @@
-/** Which records two results give different labels: of two states of a gate, or of two gates. */
+/** Which records are given different labels: by two states of a gate, by two gates, or by a gate and by hand. */
+import { isWrittenAlike } from '../gate/near-values'
 import { type Bitmap, emptyBitmap, placesOf, setBit } from '../table/bitmap'
+import { type Column, valueTextAt } from '../table/table'
 import { labelOfOtherwise } from './tray'
 import type { Result } from './result'
 
-/** Where a record ends: at a label, or without one. */
-export type Landing = { kind: 'label'; label: string } | { kind: 'unplaced' | 'held' | 'contested' }
+/** Where a record ends: at a label, or without one; blank where nobody entered any. */
+export type Landing = { kind: 'label'; label: string } | { kind: 'unplaced' | 'held' | 'contested' | 'blank' }
+
+/** By record the place of its landing. */
+export interface Landed {
+  landings: Landing[]
+  codes: Uint32Array
+}
 
 export interface Move {
   from: Landing
@@ -25,21 +33,29 @@ export function landingName(landing: Landing): string {
   return landing.kind === 'label' ? `label ${landing.label}` : landing.kind
 }
 
+/** Whether the two are one label, written in two ways: by case, by spaces, or by the signs between words. */
+export function isOnlyWriting({ from, to }: Pick<Move, 'from' | 'to'>): boolean {
+  return from.kind === 'label' && to.kind === 'label' && from.label !== to.label && isWrittenAlike(from.label, to.label)
+}
+
 /** @param before of the same records as `after`, in the same order */
 export function movesBetween(before: Result, after: Result): Moves {
-  const [was, is] = [landed(before), landed(after)]
-  const length = was.codes.length
-  const counts = new Map<number, number>()
+  return movesOf(landedIn(before), landedIn(after))
+}
+
+/** @param was of the same records as `is`, in the same order */
+export function movesOf(was: Landed, is: Landed): Moves {
+  const { length } = was.codes
+  const width = is.landings.length
+  const counts = new Float64Array(was.landings.length * width)
+  for (let at = 0; at < length; at++) counts[was.codes[at]! * width + is.codes[at]!]!++
+  const names = is.landings.map(landingName)
+  const moves: Move[] = []
   let stayed = 0
-  for (let at = 0; at < length; at++) {
-    const [from, to] = [was.codes[at]!, is.codes[at]!]
-    if (landingName(was.landings[from]!) === landingName(is.landings[to]!)) stayed++
-    else counts.set(from * is.landings.length + to, (counts.get(from * is.landings.length + to) ?? 0) + 1)
-  }
-  const moves = [...counts].map(([pair, records]): Move => ({
-    from: was.landings[Math.floor(pair / is.landings.length)]!,
-    to: is.landings[pair % is.landings.length]!,
-    records,
+  was.landings.forEach((from, row) => is.landings.forEach((to, column) => {
+    const records = counts[row * width + column]!
+    if (names[column] === landingName(from)) stayed += records
+    else if (records > 0) moves.push({ from, to, records })
   }))
   return {
     moves: moves.toSorted((a, b) => b.records - a.records),
@@ -56,9 +72,8 @@ export function movesBetween(before: Result, after: Result): Moves {
   }
 }
 
-/** By record the place of its landing. */
-function landed({ trays, decisions, ready, on: { table } }: Result): { landings: Landing[]; codes: Uint16Array } {
-  const codes = new Uint16Array(table.length)
+export function landedIn({ trays, decisions, ready, on: { table } }: Result): Landed {
+  const codes = new Uint32Array(table.length)
   const landings: Landing[] = []
   const codeOf = (landing: Landing): number => {
     const known = landings.findIndex((one) => landingName(one) === landingName(landing))
@@ -72,5 +87,26 @@ function landed({ trays, decisions, ready, on: { table } }: Result): { landings:
   const rest = labelOfOtherwise(ready)
   if (rest !== null) land({ kind: 'label', label: rest }, decisions.otherwise)
   for (const kind of ['unplaced', 'held', 'contested'] as const) land({ kind }, decisions[kind])
+  return { landings, codes }
+}
+
+/** More different labels than anybody enters by hand. */
+const MOST_LABELS = 2000
+
+/** Labels that were entered by hand; a text that could not be read counts as it was written. @returns null where there are too many to be labels */
+export function landedBy(column: Column): Landed | null {
+  const codes = new Uint32Array(column.length)
+  const landings: Landing[] = [{ kind: 'blank' }]
+  const places = new Map<string, number>()
+  for (let at = 0; at < column.length; at++) {
+    const text = valueTextAt(column, at) ?? column.unreadable.get(at) ?? null
+    if (text === null) continue
+    const known = places.get(text)
+    if (known !== undefined) codes[at] = known
+    else {
+      if (landings.length > MOST_LABELS) return null
+      places.set(text, (codes[at] = landings.push({ kind: 'label', label: text }) - 1))
+    }
+  }
   return { landings, codes }
 }

@@ -6,6 +6,7 @@ import { outcomeColumns } from '../bulk/outcome-columns'
 import { factsOf } from '../decide/facts'
 import { whyOf, type Why } from '../decide/why'
 import { partAt } from '../rule/edit-condition'
+import { inputTypes, readCondition } from '../rule/read-condition'
 import type { LoweredInput } from '../rule/rules'
 import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, setBit, unionOf, without } from '../table/bitmap'
 import { BLANK_CODE } from '../table/dictionary-column'
@@ -56,7 +57,6 @@ export class Result {
   places(tray: Tray): Bitmap {
     const { decisions, on: { table, decider }, ready: { lowered }, asked } = this
     const { length } = table
-    const edges = asked.flatMap((one) => one.edges)
     const empty = () => bitmapOf([], length)
     switch (tray.kind) {
       case 'all':
@@ -71,21 +71,26 @@ export class Result {
         const others = lowered.rules.filter((_, rule) => rule !== tray.rule).map(({ condition }) => decider.trueFor(lowered, condition))
         return without(this.places({ kind: 'alone', rule: tray.rule }), unionOf(others, length))
       }
-      case 'part': {
-        const rule = lowered.rules[tray.rule]
-        const part = rule && partAt(rule.condition, tray.way)
+      case 'part':
+      case 'condition': {
+        const whole = tray.kind === 'part' ? lowered.rules[tray.rule]?.condition : lowered.conditions.get(tray.name)
+        const part = whole && partAt(whole, tray.way)
         return part ? decider.trueFor(lowered, part) : empty()
+      }
+      case 'where': {
+        const read = readCondition(tray.condition, inputTypes([...lowered.inputs.values()]))
+        return 'condition' in read ? decider.trueFor(lowered, read.condition) : empty()
       }
       case 'edge': {
         const condition = asked.find(({ of }) => of === tray.of)?.edges.find(({ at }) => at === tray.at)?.sides[tray.side]
         return condition ? decider.trueFor(lowered, condition) : empty()
       }
       case 'on an edge':
-        return this.where(besideAny(edges, ['on']))
+        return this.where(asked.map((one) => besideAny(one, ['on'])))
       case 'near an edge':
-        return this.where(besideAny(edges, ['short', 'past']))
+        return this.where(asked.map((one) => besideAny(one, ['short', 'past'])))
       case 'outside':
-        return this.where(asked.flatMap(({ outside }) => outside ?? []))
+        return this.where(asked.map(({ outside }) => outside))
       case 'unreadable':
         return bitmapOf([...lowered.inputs.values()].flatMap((input) => membersOf(table, input).flatMap(({ unreadable }) => [...unreadable.keys()])), length)
       case 'exceptions': {
@@ -129,7 +134,7 @@ export class Result {
 
   private where(conditions: readonly Asked['outside'][]): Bitmap {
     const { table, decider } = this.on
-    return unionOf(conditions.map((condition) => decider.trueFor(this.ready.lowered, condition!)), table.length)
+    return unionOf(conditions.flatMap((condition) => (condition ? [decider.trueFor(this.ready.lowered, condition)] : [])), table.length)
   }
 
   private asides(): { edges: EdgeCounts[]; outside: ReadonlyMap<string, number> } {

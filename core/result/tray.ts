@@ -17,6 +17,10 @@ export type Tray =
   | { kind: 'rule' | 'alone' | 'only'; rule: number }
   /** What a part of a rule's condition holds for, found by its way through the condition. */
   | { kind: 'part'; rule: number; way: number[] }
+  /** What a named condition holds for, or a part of it. */
+  | { kind: 'condition'; name: string; way: number[] }
+  /** Where a condition holds that the gate does not have, as the place that a finding speaks of, or values that are chosen. @property rule the one that it is told of @property words how it is called */
+  | { kind: 'where'; condition: string; rule: number | null; words?: string }
   | { kind: 'edge'; of: string; at: string; side: EdgeSide }
   /** Exactly on any edge, and within a tolerance beside one. */
   | { kind: 'on an edge' | 'near an edge' }

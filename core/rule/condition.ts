@@ -3,6 +3,7 @@
  * `conditionOf` reads the tree off an expression, `conditionTree` gives the expression back.
  */
 import { printExpression } from '../expression/print'
+import { substitute } from '../expression/substitute'
 import { asksAboutBlanks, childrenOf, freeNames, type Node } from '../expression/tree'
 
 export type Condition =
@@ -57,6 +58,16 @@ export function conditionTree(condition: Condition): Node {
 
 export function conditionText(condition: Condition): string {
   return printExpression(conditionTree(condition))
+}
+
+/** The condition with what its named ones stand for. Every part that is none of them stays at its place. */
+export function withNamed(condition: Condition, named: ReadonlyMap<string, Condition>): Condition {
+  if (condition.kind === 'not') return { kind: 'not', of: withNamed(condition.of, named) }
+  if (condition.kind !== 'test') return { ...condition, of: condition.of.map((part) => withNamed(part, named)) }
+  const { tree, inputs } = condition
+  if (tree.kind === 'name' && named.has(tree.name)) return named.get(tree.name)!
+  const used = inputs.filter((name) => named.has(name))
+  return used.length === 0 ? condition : conditionOf(substitute(tree, new Map(used.map((name) => [name, conditionTree(named.get(name)!)]))))
 }
 
 /** The tests of a condition, in the order of its text. */

@@ -2,7 +2,8 @@
  * Changes of a condition's tree. A part is found by its way: the places of its groups from the top down. Every change gives a
  * whole condition, so that there is nothing half made: a group comes into being with its second part, and goes with its last but one.
  */
-import { ALWAYS, type Condition } from './condition'
+import { ALWAYS, type Condition, conditionOf, conditionText } from './condition'
+import { nameNode } from './literal'
 
 /** Places from the top down; what a `not` holds is at place 0 of it. */
 export type Way = readonly number[]
@@ -80,6 +81,12 @@ export function withPartLifted(condition: Condition, way: Way): Condition {
   const without = left && partAt(left, above.slice(0, -1))
   if (!left || (without?.kind !== 'all' && without?.kind !== 'any')) return condition
   return withPart(left, above.slice(0, -1), { ...without, of: without.of.toSpliced(place + 1, 0, part) })
+}
+
+/** A part by itself, as a text, and the whole with a name in its place; null where the way leads nowhere. */
+export function takenOut(condition: Condition, way: Way): { feel: string; withName: (name: string) => string } | null {
+  const part = partAt(condition, way)
+  return part ? { feel: conditionText(part), withName: (name) => conditionText(withPart(condition, way, conditionOf(nameNode(name)))) } : null
 }
 
 /** Whether it takes every record, as a condition does that nobody has written yet. */

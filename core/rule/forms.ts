@@ -11,25 +11,31 @@ export interface FormRule {
   condition: Condition
   entries: Entry[]
   path: string
+  /** A line without values takes nothing, and nobody need be told. */
+  isIdle: boolean
 }
 
 /** @param inputs by name; every input that the gate is on is among them */
 export function formRules(gate: Exclude<Gate, { form: 'rules' }>, inputs: ReadonlyMap<string, Input>): FormRule[] {
   switch (gate.form) {
     case 'scale':
-      return gate.bands.map(({ entries }, index) => ({ condition: conditionOf(scaleTest(gate, index, inputs)), entries, path: `bands.${index}` }))
+      return gate.bands.map(({ entries }, index) => ({ condition: conditionOf(scaleTest(gate, index, inputs)), entries, path: `bands.${index}`, isIdle: false }))
     case 'match':
-      return gate.lines.map(({ values, entries }, index) => ({ condition: conditionOf(listTest(gate, values, inputs)), entries, path: `lines.${index}` }))
+      return gate.lines.map(({ values, entries }, index) => ({ condition: conditionOf(listTest(gate, values, inputs)), entries, path: `lines.${index}`, isIdle: values.length === 0 }))
     case 'grid':
       return gate.cells.flatMap((row, down) => row.flatMap((entries, across) => {
         if (!entries) return []
         const tests = [sideTest(gate.down, down, inputs), sideTest(gate.across, across, inputs)]
-        return [{ condition: { kind: 'all' as const, of: tests.map(conditionOf) }, entries, path: `cells.${down}.${across}` }]
+        return [{ condition: { kind: 'all' as const, of: tests.map(conditionOf) }, entries, path: `cells.${down}.${across}`, isIdle: isEmptyLine(gate.down, down) || isEmptyLine(gate.across, across) }]
       }))
   }
 }
 
-function sideTest(side: GridSide, index: number, inputs: ReadonlyMap<string, Input>): Node {
+export function isEmptyLine(side: GridSide, index: number): boolean {
+  return side.kind === 'list' && side.lines[index]!.length === 0
+}
+
+export function sideTest(side: GridSide, index: number, inputs: ReadonlyMap<string, Input>): Node {
   return side.kind === 'scale' ? scaleTest(side, index, inputs) : listTest(side, side.lines[index]!, inputs)
 }
 
@@ -57,7 +63,7 @@ function listTest({ on, folds }: List, values: readonly string[], inputs: Readon
 }
 
 /** The same in FEEL, so that a folding match list can be handed on. */
-function foldedNode(of: Node): Node {
+export function foldedNode(of: Node): Node {
   const inner = callNode('replace', callNode('replace', of, textNode('^\\s+|\\s+$'), textNode('')), textNode('\\s+'), textNode(' '))
   return callNode('lower case', inner)
 }

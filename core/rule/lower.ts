@@ -2,11 +2,10 @@
 import { checkCondition, checkExpression } from '../expression/check'
 import { type Names, namesOf, nameTrouble } from '../expression/names'
 import { parseExpression } from '../expression/parse'
-import { substitute } from '../expression/substitute'
 import { freeNames, type Node } from '../expression/tree'
 import { fits, type Type } from '../expression/type'
 import { valueFromText } from '../value/value-text'
-import { ALWAYS, type Condition, conditionOf, NEVER } from './condition'
+import { ALWAYS, type Condition, conditionOf, NEVER, withNamed } from './condition'
 import { EMPTY_LIBRARY, type Entry, type Gate, type Input, type Library, type OutcomeColumn } from '../gate/document'
 import { conditionOnce, readOnce, type ReadText } from './read-once'
 import { formProblems } from './form-problems'
@@ -58,14 +57,15 @@ class GateReader {
     if (this.problems.length > 0) return null
     const rules = gate.form === 'rules'
       ? gate.rules.map((rule, index) => this.rule(isIdle(rule) ? NEVER : this.condition(rule.condition, `rules.${index}.condition`, named), rule.entries, `rules.${index}`, isIdle(rule)))
-      : formRules(gate, this.inputs).map(({ condition, entries, path }) => this.rule(condition, entries, path))
+      : formRules(gate, this.inputs).map(({ condition, entries, path, isIdle }) => this.rule(condition, entries, path, isIdle))
     const otherwise = gate.otherwise && this.entries(gate.otherwise, 'otherwise')
     const hitPolicy = gate.form === 'rules' ? gate.hitPolicy : 'unique'
     if (/^collect (sum|min|max)$/.test(hitPolicy)) {
       gate.outcomes.forEach(({ type }, at) => type !== 'number' && this.report('not-a-number', `outcomes.${at}`, [hitPolicy]))
     }
     // The parts of these forms never overlap, so the first that takes a record is the only one.
-    return { name: gate.name, inputs, outcomes: gate.outcomes, rules, otherwise, hitPolicy: gate.form === 'rules' ? hitPolicy : 'first' }
+    const conditions = new Map((gate.conditions ?? []).map(({ name }) => [name, named.get(name)!]))
+    return { name: gate.name, inputs, outcomes: gate.outcomes, rules, otherwise, conditions, hitPolicy: gate.form === 'rules' ? hitPolicy : 'first' }
   }
 
   private report(code: GateProblem['code'], path: string, found: string[] = []): void {
@@ -81,6 +81,7 @@ class GateReader {
       seen.add(name)
     }
     this.gate.inputs.forEach(({ name }, at) => check(name, `inputs.${at}.name`))
+    this.gate.conditions?.forEach(({ name }, at) => check(name, `conditions.${at}.name`))
     const outcomes = new Set<string>()
     this.gate.outcomes.forEach(({ name, type, labels }, at) => {
       if (outcomes.has(name)) this.report('repeated-name', `outcomes.${at}.name`, [name])
@@ -123,37 +124,42 @@ class GateReader {
     if (outcome.type !== input.type) this.report('wrong-outcome-kind', path, [input.name, outcome.type])
   }
 
-  /** The named conditions that the gate's rules use, those that they use in turn put in their places. */
-  private namedConditions(): Map<string, Node> {
-    const all = new Map(this.library.conditions.map((condition) => [condition.name, condition]))
+  /** The named conditions that the gate carries or its rules use, those that they use in turn put in their places. */
+  private namedConditions(): Map<string, Condition> {
+    const own = this.gate.conditions ?? []
+    const all = new Map([...this.library.conditions, ...own].map((condition) => [condition.name, condition]))
     const names = [...this.types.keys(), ...all.keys()]
     const used = new Map<string, Node>()
-    const find = (text: string): void => {
-      const parsed = parseExpression(text, names)
-      for (const name of 'tree' in parsed ? freeNames(parsed.tree) : []) {
-        const condition = all.get(name)
-        if (!condition || used.has(name) || this.types.has(name)) continue
-        const tree = this.expression(condition.feel, `conditions.${name}`, 'boolean', [...all.keys()])
-        if (!tree) continue
-        used.set(name, tree)
-        find(condition.feel)
+    const use = (name: string): void => {
+      const condition = all.get(name)
+      if (!condition || used.has(name) || this.types.has(name)) return
+      const tree = this.expression(condition.feel.trim() === '' ? 'false' : condition.feel, `conditions.${name}`, 'boolean', [...all.keys()])
+      if (!tree) return
+      used.set(name, tree)
+      freeNames(tree).forEach(use)
+    }
+    own.forEach(({ name }) => use(name))
+    if (this.gate.form === 'rules' && all.size > 0) {
+      for (const { condition } of this.gate.rules) {
+        const parsed = parseExpression(condition, names)
+        if ('tree' in parsed) freeNames(parsed.tree).forEach(use)
       }
     }
-    if (this.gate.form === 'rules' && all.size > 0) for (const { condition } of this.gate.rules) find(condition)
     const order = dependencyOrder([...used.keys()], (name) => freeNames(used.get(name)!))
     if ('loop' in order) {
       this.report('condition-loop', `conditions.${order.loop[0]}`, order.loop)
       return new Map()
     }
-    const named = new Map<string, Node>()
-    for (const name of order.order) named.set(name, substitute(used.get(name)!, named))
+    const named = new Map<string, Condition>()
+    for (const name of order.order) named.set(name, withNamed(conditionOf(used.get(name)!), named))
     return named
   }
 
-  private condition(text: string, path: string, named: ReadonlyMap<string, Node>): Condition {
+  private condition(text: string, path: string, named: ReadonlyMap<string, Condition>): Condition {
     if (text.trim() === '-') return ALWAYS
     const tree = this.expression(text, path, 'boolean', [...named.keys()])
-    return !tree ? ALWAYS : named.size === 0 ? conditionOnce(tree) : conditionOf(substitute(tree, named))
+    if (!tree) return ALWAYS
+    return freeNames(tree).some((name) => named.has(name)) ? withNamed(conditionOf(tree), named) : conditionOnce(tree)
   }
 
   private expression(text: string, path: string, wanted: Type, conditions: readonly string[] = [], mayBeList = false): Node | null {

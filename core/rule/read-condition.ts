@@ -4,7 +4,7 @@ import { parseExpression } from '../expression/parse'
 import type { Problem } from '../expression/problem'
 import type { Node } from '../expression/tree'
 import type { Type } from '../expression/type'
-import type { Input } from '../gate/document'
+import type { Gate, Input } from '../gate/document'
 import { VALUE_KINDS, type ValueKind } from '../value/value'
 import { ALWAYS, type Condition, conditionOf } from './condition'
 
@@ -12,6 +12,11 @@ export type InputTypes = ReadonlyMap<string, Type>
 
 export function inputTypes(inputs: readonly Pick<Input, 'name' | 'type' | 'isSet'>[]): InputTypes {
   return new Map(inputs.map(({ name, type, isSet }): [string, Type] => [name, isSet ? { list: type } : type]))
+}
+
+/** What conditions of a gate can refer to: its inputs, and the named conditions that it carries. */
+export function typesIn({ inputs, conditions = [] }: Pick<Gate, 'inputs' | 'conditions'>): InputTypes {
+  return new Map([...conditions.map(({ name }): [string, Type] => [name, 'boolean']), ...inputTypes(inputs)])
 }
 
 /** @param text where it is empty or `-`, it takes every record */

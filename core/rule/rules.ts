@@ -29,6 +29,8 @@ export interface Lowered {
   outcomes: OutcomeColumn[]
   rules: LoweredRule[]
   otherwise: LoweredEntry[] | null
+  /** The named conditions that the gate carries, whole. */
+  conditions: ReadonlyMap<string, Condition>
   hitPolicy: HitPolicy
 }
 

@@ -26,3 +26,14 @@ test('one value, and none', () => {
   expect(of(0)!.bins.reduce((a, b) => a + b)).toBe(1)
   expect(of(null)).toBeNull()
 })
+
+test('one stretch is looked at as closely as a whole is, and what lies beside it is counted', () => {
+  const values = numberColumn([...Array.from({ length: 1000 }, (_, at) => String(at / 10)), null, '5000'])
+  const whole = histogram(values)!
+  const part = histogram(values, 0, [20, 30])!
+  expect(part.bins.reduce((sum, one) => sum + one, 0)).toBe(101)
+  expect([part.below, part.above]).toEqual([200, 700])
+  expect((part.to - part.from) / part.bins.length).toBeLessThan((whole.to - whole.from) / whole.bins.length)
+  expect(histogram(values, 0, [200, 300])).toBeNull()
+  expect(histogram(values, 1, [20, 30])!.bins.length).toBeLessThanOrEqual(12)
+})

@@ -20,14 +20,19 @@ const MOST_BINS = 80
 /** Values further out than this many times the spread of the middle 98 % are left off the drawn stretch. */
 const FAR = 1.5
 
-/** @returns null where the column has no value at all. */
-export function histogram(column: Values): Histogram | null {
-  const sorted = sortedValues(column)
+/**
+ * @param finest no bin is narrower; whole days are in whole bins
+ * @param within only this stretch is drawn, and looked at as closely as a whole is
+ * @returns null where there is no value at all
+ */
+export function histogram(column: Values, finest = 0, within: readonly [from: number, to: number] | null = null): Histogram | null {
+  const all = sortedValues(column)
+  const sorted = within ? all.filter((value) => value >= within[0] && value <= within[1]) : all
   if (sorted.length === 0) return null
   const [least, most] = [sorted[0]!, sorted[sorted.length - 1]!]
   const [low, high] = [quantile(sorted, 0.01), quantile(sorted, 0.99)]
   const reach = FAR * (high - low)
-  const step = niceStep((reach > 0 ? Math.min(most, high + reach) - Math.max(least, low - reach) : most - least) || Math.abs(most) || 1)
+  const step = Math.max(finest, niceStep((reach > 0 ? Math.min(most, high + reach) - Math.max(least, low - reach) : most - least) || Math.abs(most) || 1))
   const from = Math.floor((reach > 0 ? Math.max(least, low - reach) : least) / step) * step
   // A bin holds its lower end, so the greatest value needs a bin that begins at or before it.
   const count = Math.min(MOST_BINS + 2, Math.floor(((reach > 0 ? Math.min(most, high + reach) : most) - from) / step + 1e-9) + 1)
@@ -42,7 +47,8 @@ export function histogram(column: Values): Histogram | null {
     else if (bin >= count) above++
     else bins[bin]!++
   }
-  return { from, to, bins, below, above }
+  const before = within ? all.findIndex((value) => value >= within[0]) : 0
+  return { from, to, bins, below: below + before, above: above + all.length - sorted.length - before }
 }
 
 function sortedValues(column: Values): Float64Array {

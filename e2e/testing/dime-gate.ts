@@ -153,6 +153,7 @@ export async function chooseFile(page: Page, path: string): Promise<void> {
 /** Sets a form field's whole text. */
 export async function type(page: Page, selector: string, text: string): Promise<void> {
   const field = await find(page, selector)
+  await eventually(() => field.evaluate((found) => (found as HTMLInputElement).disabled), false)
   await field.click({ count: 3 })
   await page.keyboard.press('Backspace')
   await field.type(text)

@@ -32,7 +32,7 @@ export function bandsFrom(lines: readonly ChartLine[], isUpper: boolean, lowest:
   const rest = lines.filter(({ threshold }) => threshold.kind === 'otherwise')
   for (const line of rest.slice(1)) remarks.push(remark('repeated', 'error', 'The chart says twice what all others get.', line.row))
   const bare = lines.filter(({ threshold }) => threshold.kind === 'number')
-  const isBareChart = bare.length === lines.length - rest.length
+  const isBareChart = bare.length === lines.length - rest.length || (!isUpper && areLowerEnds(lines))
   const stretches = lines.flatMap((line): Stretch[] => {
     const { threshold, row, texts } = line
     if (threshold.kind === 'otherwise') return []
@@ -57,6 +57,17 @@ export function bandsFrom(lines: readonly ChartLine[], isUpper: boolean, lowest:
   const parts = neighbours(ends, rest[0]?.texts ?? null, remarks)
   tellLowest(parts.floor, ends[0]!, lowest, rest.length > 0, remarks)
   return { parts, otherwise: rest[0]?.texts ?? null, remarks }
+}
+
+/** Numbers by themselves beside a band below the least of them, or above the greatest, as in `80`, `50`, `below 50`: they begin bands too. */
+function areLowerEnds(lines: readonly ChartLine[]): boolean {
+  const bare = lines.flatMap(({ threshold }) => (threshold.kind === 'number' ? [threshold.at] : [])).toSorted(compareDecimals)
+  const [least, most] = [bare[0], bare.at(-1)]
+  return least !== undefined && lines.every(({ threshold }) => {
+    if (threshold.kind !== 'interval') return true
+    const { low, high } = threshold
+    return low === null ? high !== null && compareDecimals(high.at, least) === 0 : high === null && compareDecimals(low.at, most!) > 0
+  })
 }
 
 /** Of lines about the very same values the first stays. */

@@ -1,5 +1,6 @@
 /** Pasted text as rows of cells, by whatever stands between them. */
 import { type Delimiter, recordsOfText } from '../table/read-records'
+import { readThreshold } from './read-threshold'
 
 const LONGEST = 200_000
 const LONGEST_LINE = 4000
@@ -19,8 +20,7 @@ function rowsOf(lines: string[]): string[][] {
   const ways: ((line: string[]) => string[][])[] = [
     (all) => delimited(all, '\t'), (all) => delimited(all, ';'), piped, spaced, (all) => delimited(all, ','),
     (all) => all.map((line) => line.split(/\s*(?::|->|→)\s+|\s+=\s+/)),
-    // `70 Good`: what looks like a threshold, then the rest.
-    (all) => all.map((line) => { const [, threshold, label] = /^([-<>≤≥=+.\d,%–—\s]*\d[\d.,%+]*)\s+(\D.*)$/.exec(line.trim()) ?? []; return threshold && label ? [threshold, label] : [line] }),
+    (all) => all.map(thresholdFirst),
   ]
   for (const [at, way] of ways.entries()) {
     const rows = way(lines)
@@ -30,8 +30,26 @@ function rowsOf(lines: string[]): string[][] {
     if (isSure || (width > 1 && rows.every((row) => row.length === width))) return rows
   }
   // Where lines are uneven, the commonest sign still tells what was meant, and the uneven line is told.
-  const [best] = ways.slice(3, 5).map((way) => way(lines)).toSorted((a, b) => widths(b) - widths(a))
-  return best && widths(best) > lines.length / 2 ? best : lines.map((line) => [line])
+  const [best] = ways.slice(3).map((way) => way(lines)).toSorted((a, b) => widths(b) - widths(a))
+  if (!best || widths(best) <= lines.length / 2) return lines.map((line) => [line])
+  // Heads of a word each stand beside each other as anything does.
+  const heads = lines[0]!.trim().split(/\s+/)
+  return best[0]!.length === 1 && best.slice(1).every(({ length }) => length === heads.length) && !/\d/.test(lines[0]!) ? [heads, ...best.slice(1)] : best
+}
+
+/** More words than a threshold is written in. */
+const MOST_WORDS = 8
+
+/** `70 Good`, `70 and over very good`: as many words as make a threshold, then the rest. */
+function thresholdFirst(line: string): string[] {
+  const words = line.trim().split(/\s+/)
+  for (let length = Math.min(MOST_WORDS, words.length - 1); length > 0; length--) {
+    const written = words.slice(0, length).join(' ')
+    const read = readThreshold(written, 'point') ?? readThreshold(written, 'comma')
+    // A word behind a number is its unit only where nothing else could be meant.
+    if (read && read.threshold.kind !== 'otherwise' && !/\p{L}/u.test(read.unit)) return [written, words.slice(length).join(' ')]
+  }
+  return [line]
 }
 
 function widths(rows: readonly string[][]): number {

@@ -43,6 +43,10 @@ describe('charts', () => {
     expect(scale!.bands.map(({ entries }) => entries)).toEqual([[{ is: 'ground' }, { is: '1' }], [{ is: 'climb' }, { is: '2' }], [{ is: 'crown' }, { is: '3' }]])
   })
 
+  test('where two columns are numbers, the one that is named is it', () => {
+    expect(read('Points,Award,Seats\n4,crown,3\n0,ground,0', { input: 'Points' }).scale).toMatchObject({ on: 'Points', bands: [{ entries: [{ is: 'ground' }, { is: '0' }] }, { entries: [{ is: 'crown' }, { is: '3' }] }] })
+  })
+
   test('ranges of whole numbers: what lies between them is told, and goes with the lower', () => {
     const chart = read('80+ | crown\n65–79 | climb\n50–64 | ground\n< 50 | come again')
     expect(codes(chart)).toEqual([['step hole', 2], ['step hole', 1]])
@@ -91,6 +95,8 @@ describe('charts', () => {
     expect(labels(read('| Mark | Grade |\n|---|---|\n| 0 | low |\n| 50 | high |').scale, '49', '50')).toEqual(['low', 'high'])
     expect(labels(read('0 low\n50 high').scale, '49', '50')).toEqual(['low', 'high'])
     expect(labels(read('>= 50: high\n< 50: low').scale, '49', '50')).toEqual(['low', 'high'])
+    expect(labels(read('90 and over very good\n60 to under 90 good\nunder 60 not so good').scale, '95', '60', '10')).toEqual(['very good', 'good', 'not so good'])
+    expect(read('Decay Band\n40 Failing\n0 Sound').scale).toMatchObject({ on: 'Decay', outcomes: [{ name: 'Band' }] })
   })
 })
 
@@ -111,6 +117,7 @@ describe('what is wrong with a chart is told, with its line', () => {
     ['0 cm\tlow\n50 %\thigh', [['mixed units', null]]],
     ['< 50\tlow\n> 50\thigh', [['hole', 2]]],
     ['\n0\tlow\n\n50\thigh\n50\ttop', [['contradiction', 5]]],
+    ['90 crown\nlots climb\n0 ground', [['uneven lines', 2]]],
     ['0–9\tlow\n10\tten\n11+\thigh', [['single value', 2], ['hole', 3]]],
   ])('%j', (chart, expected) => expect(codes(read(chart))).toEqual(expected))
 

@@ -137,10 +137,11 @@ class Chart {
     const [first, second] = candidates
     if (!first) return null
     if (second && first.isBare && second.isBare && this.areFromAndTo(first.at, second.at, first.hasHeader)) return { columns: [first.at, second.at], hasHeader: first.hasHeader }
-    // Both columns may be numbers; then a header may tell which are the points that a band gives.
+    // Both columns may be numbers; then a header may tell which it is on, or which are the points that a band gives.
     const header = this.rows[0]!.cells
     const isGiven = (at: number) => first.hasHeader && /points?|score given|rank|grade|label|result/i.test(header[at]!)
-    const chosen = candidates.find(({ at }) => !isGiven(at)) ?? first
+    const isNamed = (at: number) => first.hasHeader && readHeader(header[at]!).name.toLowerCase() === this.options.input?.toLowerCase()
+    const chosen = candidates.find(({ at }) => isNamed(at)) ?? candidates.find(({ at }) => !isGiven(at)) ?? first
     return { columns: [chosen.at], hasHeader: chosen.hasHeader }
   }
 

@@ -54,6 +54,18 @@ describe('branches in order', () => {
     expect(labelOf(gate, { Lean: '1', Species: 'oak', Decay: '0' })).toBe('')
   })
 
+  test('each rule, or band, knows the branch that it comes from', () => {
+    const branches = (text: string, language: ConditionalLanguage) => {
+      const { branches: all, rest } = read(text, language)
+      return [...all, ...(rest ? [rest] : [])].map(({ from, to }) => text.slice(from, to))
+    }
+    expect(branches('=IF(Decay>=40;"Fell";IF(Decay>=12;"Climb";IF(Decay>=25;"Prop";"Leave")))', 'openformula')).toEqual(['Decay>=40;"Fell"', 'Decay>=12;"Climb"', 'Decay>=25;"Prop"', '"Leave"'])
+    // Of a scale the lowest band comes first.
+    expect(branches("CASE WHEN points >= 90 THEN 'crown' WHEN points >= 60 THEN 'climb' ELSE 'ground' END", 'sql').slice(0, 3)).toEqual(["'ground'", "points >= 60 THEN 'climb'", "points >= 90 THEN 'crown'"])
+    expect(branches("CASE WHEN due < DATE '2026-01-01' THEN 'old' ELSE 'new' END", 'sql')).toEqual(["due < DATE '2026-01-01' THEN 'old'", "'new'", "'new'"])
+    expect(branches('IF(AND(A>1;B="x");IF(C>2;"p";"q");"r")', 'openformula')).toEqual(['C>2;"p"', '"q"', '"r"'])
+  })
+
   test('the wrong order is found, and stays rules so that it can be told', () => {
     const { gate, findings } = read('=IF(Decay>=10;"Watch";IF(Decay>=40;"Failing";"Sound"))', 'openformula')
     expect(gate.form).toBe('rules')

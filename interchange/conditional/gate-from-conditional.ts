@@ -8,19 +8,25 @@ import { problemWords } from '@dime-gate/core/expression/problem-words'
 import { substitute } from '@dime-gate/core/expression/substitute'
 import { childrenOf, freeNames, type Node, type Span } from '@dime-gate/core/expression/tree'
 import { commonType, type Type } from '@dime-gate/core/expression/type'
-import type { Entry, Gate, Input, RulesGate } from '@dime-gate/core/gate/document'
+import type { Entry, Gate, Input, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
+import { labelGiven } from '@dime-gate/core/gate/entries'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
+import { bandInterval } from '@dime-gate/core/gate/form'
 import { lower } from '@dime-gate/core/rule/lower'
+import type { Lowered } from '@dime-gate/core/rule/rules'
+import { decideRecord } from '@dime-gate/core/decide/decide-record'
 import { markFor } from '@dime-gate/core/gate/mark'
 import { paletteColours } from '@dime-gate/core/gate/palette'
 import { type ValueKind, VALUE_KINDS } from '@dime-gate/core/value/value'
+import { valueInside } from '@dime-gate/core/form/asked'
+import { scaleInput } from '@dime-gate/core/gate/scale-gate'
+import { scaleFromRules } from '@dime-gate/core/form/scale-from-rules'
 import { findingsOf } from '@dime-gate/core/finding/findings'
 import type { Findings } from '@dime-gate/core/finding/finding'
 import type { DateValue } from '@dime-gate/core/value/value'
 import { literalText } from '../literal-text'
 import { readFormula } from './read-formula'
 import { readSql } from './read-sql'
-import { scaleFromRules } from './scale-from-rules'
 import { withDays } from './with-days'
 import { ConditionalError, type ConditionalProblem, notUnderstood, type Term } from './term'
 import { all, ToFeel } from './to-feel'
@@ -36,6 +42,10 @@ export type ReadConditional =
     renamed: { from: string; to: string }[]
     /** What was read in one of several ways that it could be meant, in words. */
     doubts: string[]
+    /** By rule, or band, where in the text the branch stands that it comes from. */
+    branches: Span[]
+    /** Where what is left over gets its label; null where nothing gives it one. */
+    rest: Span | null
   }
   | { problem: ConditionalProblem }
 
@@ -63,6 +73,8 @@ export function readConditional(text: string, language: ConditionalLanguage, nam
 interface Branch {
   condition: Node
   result: Node
+  /** Where its own condition and its result stand. */
+  span: Span
 }
 
 interface Branches {
@@ -74,15 +86,15 @@ interface Branches {
 function branchesOf(text: string, language: ConditionalLanguage, doubts: Set<string>): Branches {
   const tree = language === 'feel' ? feelTree(text) : termTree(language === 'sql' ? readSql(text) : readFormula(text, doubts))
   const branches: Branch[] = []
-  const visit = (node: Node, before: Node[]): void => {
+  const visit = (node: Node, before: Node[], from: number | null): void => {
     if (node.kind === 'if') {
-      visit(node.then, [...before, node.condition])
-      return visit(node.otherwise, before)
+      visit(node.then, [...before, node.condition], node.condition.span.from)
+      return visit(node.otherwise, before, null)
     }
     if (branches.length >= MOST_RULES) throw notUnderstood(`There are more than ${MOST_RULES} branches.`, node.span)
-    branches.push({ condition: all(before, node.span), result: node })
+    branches.push({ condition: all(before, node.span), result: node, span: { from: from ?? node.span.from, to: node.span.to } })
   }
-  visit(tree, [])
+  visit(tree, [], null)
   const last = branches.at(-1)!
   const isRest = last.condition.kind === 'boolean' && last.condition.value
   if (!isRest) return { branches, otherwise: null }
@@ -122,14 +134,17 @@ class GateMaker {
   }
 
   made(today: DateValue): ReadConditional {
-    if (this.language !== 'feel') this.branches = this.branches.map(({ condition, result }) => ({ condition: withDays(condition, this.types), result: withDays(result, this.types) }))
+    if (this.language !== 'feel') this.branches = this.branches.map(({ condition, result, span }) => ({ condition: withDays(condition, this.types), result: withDays(result, this.types), span }))
     for (const tree of this.trees()) this.checked(tree)
     if (this.language === 'openformula' && this.trees().some(comparesText)) this.doubts.add('Texts are compared as they are written: “oak” is not “Oak”. A spreadsheet may take the two for the same.')
     const rules = this.rulesGate()
-    const gate = scaleFromRules(rules) ?? rules
+    const gate = asScale(rules) ?? rules
     const lowering = lower(gate)
     if ('problems' in lowering) throw notUnderstood(gateProblemWords(lowering.problems[0]!), { from: 0, to: 0 })
-    return { gate, findings: findingsOf(lowering.lowered, today), renamed: [...this.renamed].filter(([from, to]) => from !== to).map(([from, to]) => ({ from, to })), doubts: [...this.doubts] }
+    const spans = this.branches.map(({ span }) => span)
+    const rest = this.otherwise?.span ?? null
+    const branches = gate.form === 'scale' ? bandRules(gate, rules).map((rule) => spans[rule] ?? rest ?? NOWHERE) : spans
+    return { gate, branches, rest, findings: findingsOf(lowering.lowered, today), renamed: [...this.renamed].filter(([from, to]) => from !== to).map(([from, to]) => ({ from, to })), doubts: [...this.doubts] }
   }
 
   private trees(): Node[] {
@@ -222,6 +237,25 @@ class GateMaker {
   }
 }
 
+/** Neighbouring bands are told by a scale; a rule that never takes a record stays one, so that the findings tell of it. */
+function asScale(rules: RulesGate): ScaleGate | null {
+  const made = scaleFromRules(rules)
+  if ('refusal' in made || made.losses.some(({ kind }) => kind === 'unreached') || made.gate.bands.length < 2) return null
+  const { gate } = made
+  const order = [...new Set(gate.bands.map(({ entries }) => labelGiven(entries)))]
+  const [label, ...others] = gate.outcomes
+  const colours = paletteColours('ordered', label!.labels.length)
+  const labels = label!.labels.toSorted((a, b) => order.indexOf(a.value) - order.indexOf(b.value)).map((one, at) => ({ ...one, colour: colours[at]! }))
+  return { ...gate, outcomes: [{ ...label!, labels }, ...others] }
+}
+
+/** By band, the place of the rule that gives its values what they get; NONE where otherwise does. */
+function bandRules(scale: ScaleGate, rules: RulesGate): number[] {
+  const { lowered: ready } = lower(rules) as { lowered: Lowered }
+  return scale.bands.map((_, band) => decideRecord(ready, () => valueInside(bandInterval(scale, band), scaleInput(scale).type), ANY_DAY).rule)
+}
+
+const ANY_DAY = { kind: 'date', day: 0 } as const
 const NOWHERE: Span = { from: 0, to: 0 }
 const GATHERING = ['sum', 'mean', 'min', 'max', 'count', 'median']
 

@@ -69,3 +69,14 @@ test('a file that waits for others is told as waiting, until it begins', async (
   await Promise.all(files)
   expect(await waits(waiting[0]!)).toBe(false)
 }, 120_000)
+
+test('a column that was sent is sent again as it is now, not as it was', async () => {
+  const small = await bringIn(server, 'Corrected', 'Tree,Decay\nA,1\nB,2\n')
+  const [, decay] = small.columns
+  const read = async () => digest((await once(request({ port: address.port, host: '127.0.0.1', agent: false, path: `/api/v1/tables/${small.id}/columns/${decay!.id}` }).end(), 'response'))[0] as IncomingMessage)
+  const before = await read()
+  expect(await read()).toBe(before)
+  const { status } = await server.ask('POST', `/tables/${small.id}/changes`, { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record: 1, column: decay!.id, text: '7', seen: ['1', null] }] })
+  expect(status).toBeLessThan(300)
+  expect(await read()).not.toBe(before)
+}, 30_000)

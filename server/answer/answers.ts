@@ -4,6 +4,7 @@ import type { Context } from 'koa'
 import { unnamedFile } from '../file/unnamed-file'
 import { ThreadPool } from '../threads/thread-pool'
 import { GrowingFile } from './growing-file'
+import { KeptFiles } from './kept-files'
 import type { Answer, AnswerTask } from './make-answer'
 
 /** The media type of an Arrow IPC stream. */
@@ -11,6 +12,8 @@ export const ARROW = 'application/vnd.apache.arrow.stream'
 
 /** Answers that are made at the same time, however many are being read. */
 const AT_ONCE = 2
+/** Bytes of answers that are kept, in the folder for temporary files, to be sent again. */
+const MOST_KEPT = 400_000_000
 /** Milliseconds after which a reader that takes nothing at all is given up. */
 const LONGEST_STILL = 60_000
 
@@ -18,6 +21,8 @@ export class Answers {
   /** What a page waits for does not stand behind what somebody takes away. */
   private readonly short: ThreadPool<AnswerTask, number, void>
   private readonly long: ThreadPool<AnswerTask, number, void>
+  private readonly kept = new KeptFiles(MOST_KEPT)
+  private isClosed = false
   /** The tickets of those that wait for others first. */
   private readonly waiting = new Set<string>()
 
@@ -27,18 +32,39 @@ export class Answers {
     this.long = new ThreadPool(url, AT_ONCE)
   }
 
-  /** @param ticket under which whoever asks can be told whether it waits. @throws what went wrong before anything was made. A failure on the way breaks the answer off, so that it is not taken for whole. */
-  async send(context: Context, answer: Answer, { isLong = false, ticket = '' } = {}): Promise<void> {
+  /**
+   * @param ticket under which whoever asks can be told whether it waits
+   * @param as what the answer is kept by, to be sent again; it says all that the answer hangs on
+   * @throws what went wrong before anything was made. A failure on the way breaks the answer off, so that it is not taken for whole.
+   */
+  async send(context: Context, answer: Answer, { isLong = false, ticket = '', as = null as string | null } = {}): Promise<void> {
+    const known = as === null ? null : this.kept.take(as)
+    if (known) {
+      const growing = new GrowingFile(known.file)
+      growing.grown(known.size)
+      growing.ended(null)
+      context.body = this.body(growing, known.release)
+      return
+    }
     const file = await unnamedFile()
     const growing = new GrowingFile(file)
     const left = new AbortController()
     context.res.once('close', () => left.abort())
+    let size = 0
     const made = (isLong ? this.long : this.short)
-      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (size) => growing.grown(size), delayed: () => this.waiting.add(ticket), signal: left.signal, begun: () => this.waiting.delete(ticket) })
+      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (now) => growing.grown((size = now)), delayed: () => this.waiting.add(ticket), signal: left.signal, begun: () => this.waiting.delete(ticket) })
       .finally(() => this.waiting.delete(ticket))
       .then(
-        () => growing.ended(null),
-        (error: Error) => growing.ended(error),
+        () => {
+          growing.ended(null)
+          return true
+        },
+        (error: Error) => {
+          growing.ended(error)
+          // There may be no room left: what is kept is the first thing that can be done without.
+          if (!left.signal.aborted) this.kept.clear()
+          return false
+        },
       )
     try {
       await growing.begun()
@@ -46,6 +72,12 @@ export class Answers {
       await file.close()
       throw error
     }
+    // The thread may still be writing when the reader is gone.
+    context.body = this.body(growing, () => void made.then((isWhole) => (isWhole && as !== null && !this.isClosed ? this.kept.keep(as, file, size) : file.close())))
+  }
+
+  /** @param done is told once nobody reads any more */
+  private body(growing: GrowingFile, done: () => void): Readable {
     const body = Readable.from(growing.pieces(), { objectMode: false, highWaterMark: 1 << 18 })
     let before = -1
     const looks = setInterval(() => {
@@ -54,10 +86,9 @@ export class Answers {
     }, LONGEST_STILL)
     body.on('close', () => {
       clearInterval(looks)
-      // The thread may still be writing.
-      void made.then(() => file.close())
+      done()
     })
-    context.body = body
+    return body
   }
 
   /** What somebody takes away, as a file. Its ticket is the request's parameter of that name. */
@@ -70,6 +101,8 @@ export class Answers {
   }
 
   close(): Promise<unknown> {
+    this.isClosed = true
+    this.kept.clear()
     return Promise.all([this.short.close(), this.long.close()])
   }
 }

@@ -4,7 +4,7 @@ import { type Column, plainColumn, type SetOfColumns, type Table } from '@dime-g
 import { columnSets, tableColumns, tableFigures, tableNames, typeOfKind } from '@dime-gate/contract/table-figures'
 import { figuresOf, wholeSetName } from '@dime-gate/core/figure/figure'
 import { figureTroubleWords } from '@dime-gate/core/figure/figure-words'
-import { renamedIn } from '@dime-gate/core/figure/rename'
+import { renamedIn } from '@dime-gate/core/expression/rename'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
 import { type Connection, rowOf, rowsOf } from '../database/database'

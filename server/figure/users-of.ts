@@ -4,7 +4,7 @@ import type { Column, RollUp, Table } from '@dime-gate/contract/table'
 import { tableNames } from '@dime-gate/contract/table-figures'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
-import { renamedIn } from '@dime-gate/core/figure/rename'
+import { renamedIn } from '@dime-gate/core/expression/rename'
 import { type Connection, type Queryable, rowsOf } from '../database/database'
 import { idsIn } from './network'
 

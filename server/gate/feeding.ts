@@ -45,6 +45,14 @@ export async function checkGate(on: Queryable, gate: Gate): Promise<void> {
   throw refusals.cannotDecide(gateProblemWords(first!), first!.path)
 }
 
+/** By their last versions, whatever they are bound to. @throws Refusal `no-version` where one has none */
+export async function feedingVersions(on: Queryable, gate: Gate): Promise<{ gateId: number; version: number; gate: Gate }[]> {
+  return (await namedBehind(on, gate)).map(({ id, draft, version, latest }) => {
+    if (!latest) throw refusals.noVersion(gate.name, draft.name)
+    return { gateId: id, version: version!, gate: { ...latest, name: draft.name } }
+  })
+}
+
 /**
  * As they are used with a table: by their last versions, as they are bound to it.
  * @throws Refusal `no-version` where one has none

@@ -4,6 +4,7 @@ import type { DraftChange, Gate, GateSummary, VersionSummary } from '@dime-gate/
 import type { Gate as GateDocument, Label } from '@dime-gate/core/gate/document'
 import { type Database, inTransaction, isUniqueViolation, type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
+import { lockConditions, shareConditions } from './conditions'
 import { checkGate } from './feeding'
 import { checkFormerNames, renamed } from './rename'
 
@@ -35,9 +36,11 @@ export async function changeDraft(database: Database, id: number, { draft, seen 
   return namedOnce(draft, () => inTransaction(database, async (connection) => {
     await checkFormerNames(connection, id, draft.name)
     const before = await findGate(connection, id)
+    await lockConditions(connection, before.draft, draft)
     const { rowCount } = await connection.query('update gate set draft = $2, draft_version = draft_version + 1, changed_at = now() where id = $1 and draft_version = $3', [id, draft, seen])
     const gate = await findGate(connection, id)
     if (rowCount === 0) throw staleDraft(seen, gate)
+    await shareConditions(connection, id, before.draft, draft)
     if (before.draft.name !== draft.name) await renamed(connection, id, before.draft.name, draft.name)
     return gate
   }))

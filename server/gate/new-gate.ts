@@ -3,6 +3,7 @@ import { type Database, inTransaction, rowOf } from '../database/database'
 import { copyName } from '../copy-name'
 import { findTable } from '../table/tables'
 import { writeBinding } from './bindings'
+import { lockConditions, shareConditions } from './conditions'
 import { checkGate } from './feeding'
 import { findGate, listGates, namedOnce } from './gates'
 import { checkFormerNames } from './rename'
@@ -12,7 +13,9 @@ export async function createGate(database: Database, { draft, binding }: NewGate
   await checkGate(database, draft)
   return namedOnce(draft, () => inTransaction(database, async (connection) => {
     await checkFormerNames(connection, null, draft.name)
+    await lockConditions(connection, null, draft)
     const { id } = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [draft]))!
+    await shareConditions(connection, id, null, draft)
     if (binding) {
       await findTable(connection, binding.tableId)
       await writeBinding(connection, id, draft, binding.tableId, binding.inputs)

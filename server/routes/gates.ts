@@ -1,6 +1,7 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { bindingChangeSchema } from '@dime-gate/contract/binding'
+import { decideRequestSchema } from '@dime-gate/contract/decide'
 import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
 import type { Database } from '../database/database'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
@@ -8,8 +9,9 @@ import { feedingGates } from '../gate/feeding'
 import { changeDraft, findGate, findVersion, listVersions, setVersion } from '../gate/gates'
 import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
+import type { Jobs } from '../jobs'
 
-export function gateRoutes(database: Database): Router {
+export function gateRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/gates` })
     .post('/', async (context) => {
       context.body = await createGate(database, await jsonBody(context, newGateSchema))
@@ -40,6 +42,10 @@ export function gateRoutes(database: Database): Router {
     })
     .get('/:id/versions/:number', async (context) => {
       context.body = await findVersion(database, idOf(context, 'gate'), idOf(context, 'version of this gate', 'number'))
+    })
+    .post('/:id/versions/:number/decide', async (context) => {
+      const request = await jsonBody(context, decideRequestSchema)
+      context.body = await jobs.decisions.decide(idOf(context, 'gate'), idOf(context, 'version of this gate', 'number'), request)
     })
     .post('/:id/copies', async (context) => {
       context.body = await copyGate(database, idOf(context, 'gate'))

@@ -1,13 +1,21 @@
-/** For whoever watches over the program: whether it runs, and whether it can do its work. */
+/** For programs: whether this one runs, whether it can do its work, and what it can be asked. */
 import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
+import { openApi } from '@dime-gate/contract/open-api'
 import type { Database } from '../database/database'
 import { refusals } from '../http/refusal'
 
 /** Milliseconds after which a database that does not answer counts as away. */
 const PATIENCE = 2000
 
+/** The description does not change while the program runs. */
+let description: object | null = null
+
 export function healthRoutes(database: Database): Router {
   return new Router()
+    .get(`${API}/openapi.json`, (context) => {
+      context.body = description ??= openApi()
+    })
     .get('/health', (context) => {
       context.body = { status: 'ok' }
     })

@@ -90,6 +90,8 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       if (!column) throw refusals.notFound('column')
       const asOf = dayOf(context) ?? (await currentDay(database))
       context.type = ARROW
-      await answers.send(context, { kind: 'column', table, column, asOf })
+      // What is computed hangs on more than the table's version.
+      const as = isComputed(column) ? null : JSON.stringify([table.id, table.version, column.id, column.type])
+      await answers.send(context, { kind: 'column', table, column, asOf }, { as })
     })
 }

@@ -1,13 +1,12 @@
 /** Columns of a relation, read in batches, laid out as core works on them. */
 import { BATCH_RECORDS, type ColumnBatch } from '@dime-gate/contract/column-wire'
 import type { Column as TableColumn } from '@dime-gate/contract/table'
-import type { Cell } from '@dime-gate/core/table/cells'
-import { dictionaryColumn } from '@dime-gate/core/table/dictionary-column'
 import type { Column } from '@dime-gate/core/table/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { ValueKind } from '@dime-gate/core/value/value'
 import { type CopiedRows, copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
+import { codesFromCopy } from './codes-from-copy'
 import { numbersFromCopy } from './number-from-copy'
 import { isUnreadable, valueOf, writtenOf } from './relation'
 
@@ -40,18 +39,7 @@ export async function* recordsBatches(connection: Connection, from: string, sour
 
 export function columnFrom({ rows, fields }: RecordsBatch, at: number, kind: ValueKind): Column {
   const { value, unreadable } = fields[at]!
-  if (kind === 'number') return numbersFromCopy(rows, value, unreadable)
-  return dictionaryColumn(kind, Array.from({ length: rows.length }, (_, row): Cell => {
-    const text = rows.text(row, value)
-    if (text !== null) return kind === 'boolean' ? truth(text) : text
-    const written = unreadable === null ? null : rows.text(row, unreadable)
-    return written === null ? null : { unreadable: written }
-  }))
-}
-
-/** PostgreSQL writes truth in one letter. */
-function truth(text: string): string {
-  return text === 't' ? 'true' : 'false'
+  return kind === 'number' ? numbersFromCopy(rows, value, unreadable) : codesFromCopy(kind, rows, value, unreadable)
 }
 
 /** One column, as it is sent. */

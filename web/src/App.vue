@@ -1,7 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import AsOfDate from './shared/AsOfDate.vue'
+import { hasSingleKeys, keyOf, switchSingleKeys, useCommands } from './finder/commands'
+import FinderDialog from './finder/FinderDialog.vue'
+import { noteVisit } from './finder/recent'
 import { awayMessage } from './shared/connection'
 import DropFiles from './incoming/DropFiles.vue'
 import Notices from './shared/Notices.vue'
@@ -15,6 +19,20 @@ function switchTheme(): void {
   theme.change(name)
   rememberTheme(name)
 }
+
+const isFinding = ref(false)
+useCommands([{ words: 'Night, or paper', act: switchTheme }, { words: 'Single keys off, or on', act: switchSingleKeys }], true)
+useRouter().afterEach((to) => noteVisit(to.path))
+
+/** With Ctrl it opens from within a field too, and where single keys are off. */
+function openFinder(event: KeyboardEvent): void {
+  const isAsked = event.key === '/' && (event.ctrlKey || event.metaKey || keyOf(event) === '/')
+  if (!isAsked || document.querySelector('.v-overlay--active.v-dialog')) return
+  event.preventDefault()
+  isFinding.value = true
+}
+onMounted(() => window.addEventListener('keydown', openFinder))
+onBeforeUnmount(() => window.removeEventListener('keydown', openFinder))
 </script>
 
 <template>
@@ -35,11 +53,13 @@ function switchTheme(): void {
         <router-link to="/runs" active-class="here">Runs</router-link>
       </nav>
       <span class="space" />
+      <button class="plain-button find" type="button" @click="isFinding = true">Find<kbd>{{ hasSingleKeys ? '/' : 'Ctrl /' }}</kbd></button>
       <AsOfDate />
       <button class="plain-button theme" type="button" :aria-pressed="isNight" @click="switchTheme">{{ isNight ? 'Paper' : 'Night' }}</button>
     </header>
     <p v-if="awayMessage" class="away" role="alert">{{ awayMessage }}</p>
     <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
+    <FinderDialog v-model="isFinding" />
     <Notices />
     <DropFiles />
   </v-app>
@@ -53,6 +73,8 @@ nav { display: flex; gap: 18px; }
 nav a { color: var(--second) !important; text-decoration: none; }
 nav a.here { color: var(--ink) !important; font-weight: 600; }
 .space { flex: 1; }
+.find { color: var(--second); font-size: 14px; min-height: 28px; }
+.find:hover { color: var(--ink); }
 .theme { color: var(--second); font-size: 13px; }
 @media (max-width: 640px) {
   .top { flex-wrap: wrap; gap: 4px 12px; height: auto; padding: 8px 12px 6px; }

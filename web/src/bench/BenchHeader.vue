@@ -7,13 +7,12 @@ import { messageOf } from '../shared/api'
 import { counted } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import { useAsOf } from '../shared/useAsOf'
-import { useShortcuts } from '../shared/useShortcuts'
+import { useCommands } from '../finder/commands'
 import { groupWords } from '../shared/words'
 import { useDraft } from './gate-draft'
 
-/** @property form how the gate reads its rules, in short */
-defineProps<{ table: Table; name: string; form: string }>()
-const emit = defineEmits<{ rename: [name: string] }>()
+defineProps<{ table: Table; name: string }>()
+const emit = defineEmits<{ rename: [name: string]; showAs: [] }>()
 
 const router = useRouter()
 const notices = useNotices()
@@ -58,15 +57,22 @@ async function busily(work: () => Promise<void>): Promise<void> {
   }
 }
 
-useShortcuts({ u: bench.undo, U: bench.redo, s: () => bench.isNew && void setVersion(), k: () => latest.value > 0 && void keepRun() })
+useCommands([
+  { words: 'Undo', key: 'u', act: bench.undo, isOff: () => bench.past.length === 0 },
+  { words: 'Redo', key: 'U', act: bench.redo, isOff: () => bench.future.length === 0 },
+  { words: 'Set the draft as a version', key: 's', act: setVersion, isOff: () => !bench.isNew },
+  { words: 'Show as: words, SQL, a formula, FEEL, DMN, JSON', key: 'a', act: () => emit('showAs') },
+  { words: 'Keep a run', key: 'k', act: keepRun, isOff: () => latest.value === 0 },
+])
 </script>
 
 <template>
   <header>
     <h1 class="visually-hidden">{{ name }}</h1>
     <input class="title" :value="name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
-    <span class="pill">{{ form }}</span>
+    <slot name="form" />
     <span class="second on">on <router-link :to="`/tables/${table.id}`"><b>{{ table.name }}</b></router-link>, {{ counted(table.records, 'record') }}{{ groupWords(table) }}</span>
+    <button class="plain-button as" type="button" title="In plain words, or in another language, ready to be taken elsewhere" @click="emit('showAs')">Show as<kbd>A</kbd></button>
     <span class="space" />
     <span class="second state" data-state="draft" role="status">{{ draftWords }}</span>
     <v-btn :disabled="bench.past.length === 0" @click="bench.undo">Undo<kbd>U</kbd></v-btn>
@@ -78,11 +84,11 @@ useShortcuts({ u: bench.undo, U: bench.redo, s: () => bench.isNew && void setVer
 
 <style scoped>
 header { display: flex; align-items: center; gap: 10px; padding: 10px 20px 6px; min-width: 0; }
-.title { font: inherit; font-size: 21px; font-weight: 700; letter-spacing: -0.01em; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; padding: 0 2px; margin-left: -3px; min-width: 90px; max-width: 340px; text-overflow: ellipsis; field-sizing: content; }
+.title { font: inherit; font-size: 21px; font-weight: 700; letter-spacing: -0.01em; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; padding: 0 2px; margin-left: -3px; flex: none; min-width: 90px; max-width: min(340px, 60vw); text-overflow: ellipsis; field-sizing: content; }
 .title:hover { border-color: var(--hairline); }
 .on { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 60px; }
 .on a { color: var(--ink); text-decoration: none; }
-.pill { white-space: nowrap; }
+.as { white-space: nowrap; color: var(--pine); font-weight: 600; font-size: 14px; min-height: 28px; }
 .state { white-space: nowrap; }
 .space { flex: 1; }
 @media (max-width: 980px) {

@@ -1,32 +1,28 @@
 <script setup lang="ts">
 /** The bench: one gate on one table, with the counts and the records that follow it. */
-import { API } from '@dime-gate/contract/api'
-import { bindingSchema, type Bound, columnsBound, standingInputs, type StandingInputs } from '@dime-gate/contract/binding'
+import { bindingSchema, type Bound, type BoundInputs, columnsBound, standingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import { type Cell, isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { GateSummary } from '@dime-gate/contract/gate'
-import type { Decision } from '@dime-gate/core/decide/decide-record'
-import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
-import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
+import type { Gate } from '@dime-gate/core/gate/document'
+import { hasLineSides, isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
-import { editInput, labelGiven } from '@dime-gate/core/gate/edit-rules'
-import { recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
-import { kindOfColumn } from '@dime-gate/core/value/read-cell'
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { conditionsOf } from '@dime-gate/core/gate/named-conditions'
+import type { Tray } from '@dime-gate/core/result/tray'
+import { parseDate } from '@dime-gate/core/value/temporal'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
 import type { Asked, ColumnAddress, Spread } from '../records/session'
-import ToLookAt from '../records/ToLookAt.vue'
+import { useKnownConditions } from '../conditions/useKnownConditions'
+import { columnAddress } from '../records/column-address'
 import { useResult } from '../records/useResult'
 import { useSession } from '../records/useSession'
-import { formWords } from '../rules/rule-words'
-import FindingList from '../findings/FindingList.vue'
 import { findingsWorker, useFindings } from '../findings/useFindings'
-import type { LineStyle } from '../rules/condition-bench'
-import type { Placed } from '../rules/course'
-import InputsPanel from '../rules/InputsPanel.vue'
-import LabelsPanel from '../rules/LabelsPanel.vue'
+import type { LineStyle } from '../conditions/condition-bench'
+import GridEditor from '../grid/GridEditor.vue'
+import MatchEditor from '../match/MatchEditor.vue'
 import RulesEditor from '../rules/RulesEditor.vue'
 import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
@@ -37,22 +33,20 @@ import { isSame } from '@dime-gate/core/gate/is-same'
 import { useAsOf } from '../shared/useAsOf'
 import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
-import { useShortcuts } from '../shared/useShortcuts'
+import { useCommands } from '../finder/commands'
 import { useSteady } from '../shared/useSteady'
 import { useThrottled } from '../shared/useThrottled'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
 import BenchHeader from './BenchHeader.vue'
 import BenchRecords from './BenchRecords.vue'
-import { boundByNames } from './bound-by-names'
+import { boundByNames } from '@dime-gate/contract/bound-by-names'
+import BenchSide, { type Side } from './BenchSide.vue'
 import BindingFields from './BindingFields.vue'
 import DraftTrouble from './DraftTrouble.vue'
-import ExampleList from './ExampleList.vue'
+import FormMenu from './FormMenu.vue'
 import { provideDraft, useGateDraft } from './gate-draft'
-import SideTabs from './SideTabs.vue'
-import { checkExamples, typedInputs, typedText } from './trial'
-import TrialPanel from './TrialPanel.vue'
-import VersionsPanel from './VersionsPanel.vue'
+import { useTrial } from './useTrial'
 
 /** @property on the table to look at; null where the address says none */
 const props = defineProps<{ id: number; on: number | null }>()
@@ -70,8 +64,8 @@ const tray = shallowRef<Tray>({ kind: 'all' })
 
 const gate = computed(() => bench.draft?.gate ?? null)
 const rules = computed(() => (gate.value?.form === 'rules' ? gate.value : null))
-/** The editor of scales works on numbers. */
-const scale = computed(() => (gate.value && isNumberScale(gate.value) ? gate.value : null))
+/** The editor of scales works on a line. */
+const scale = computed(() => (gate.value && isLineScale(gate.value) ? gate.value : null))
 const asked = computed((before?: Asked | null): Asked | null => {
   if (!bench.draft || !table.value || asOf.value === null) return null
   // Until what a new label comes from is here, what was asked before stands.
@@ -80,7 +74,7 @@ const asked = computed((before?: Asked | null): Asked | null => {
   // Whoever is in a set of the table by now stands for it.
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
-const { decided, further, problems, sequence, tick, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
+const { decided, further, problems, sequence, tick, renewed, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
@@ -88,7 +82,8 @@ const inputs = useSteady(() => gate.value?.inputs ?? [])
 const tried = shallowRef<Asked | null>(null)
 watch(asked, useThrottled(async () => void (tried.value = asked.value), 90), { immediate: true })
 useTitle(() => gate.value?.name)
-useShortcuts({ Escape: () => (tray.value = { kind: 'all' }) })
+useCommands([{ words: 'Side by side with another gate, a version or a column', key: 'b', act: () => router.push({ path: '/compare', query: { on: table.value?.id, a: `gate ${props.id} draft` } }), isOff: () => !table.value }])
+useCommands([{ words: 'Show all records', key: 'Escape', act: () => (tray.value = { kind: 'all' }), isOff: () => tray.value.kind === 'all' }])
 
 void setUp()
 useReturn(() => (trouble.value || unread.value) && tryAgain())
@@ -115,11 +110,8 @@ async function follow(): Promise<void> {
   }
 }
 
-/** A figure is what it comes to on the day that counts here. */
 function addressOf(id: number): ColumnAddress {
-  const column = table.value!.columns.find((one) => one.id === id)!
-  const day = !isComputed(column) ? '' : `?as-of=${asOf.value!}`
-  return { id, kind: kindOfColumn(column.type), path: `${API}/tables/${table.value!.id}/columns/${id}${day}` }
+  return columnAddress(table.value!, id, asOf.value!)
 }
 watch(asOf, (_, before) => {
   if (before !== null && table.value?.columns.some((column) => isComputed(column) && asked.value && columnsAsked(asked.value).includes(column.id))) void refresh()
@@ -131,7 +123,7 @@ watch(() => bench.unfed.join('\n'), (unfed) => {
 
 /** The values that the cuts are on: they change with the inputs, not with the cuts. */
 const spread = shallowRef<Spread | null>(null)
-const spreadOf = computed(() => scale.value && tick.value > 0 && JSON.stringify([scale.value.on, scale.value.inputs, bench.draft?.inputs]))
+const spreadOf = computed(() => scale.value && tick.value > 0 && JSON.stringify([scale.value.on, scale.value.inputs, bench.draft?.inputs, renewed.value]))
 watch(spreadOf, async (key) => {
   spread.value = null
   if (!key) return
@@ -143,74 +135,34 @@ watch(spreadOf, async (key) => {
 const feeders = shallowRef<GateSummary[]>([])
 /** What the chosen rule looks at, by the line that points it out. */
 const lines = shallowRef<ReadonlyMap<string, LineStyle>>(new Map())
-/** Where a record that is tried falls. */
-const coin = ref<Placed['at'] | null>(null)
-
-function stopped(decision: Decision | null): void {
-  if (!decision) coin.value = null
-  else if (decision.status === 'labelled') coin.value = decision.rule
-  else coin.value = decision.status === 'held' || decision.status === 'contested' ? decision.status : 'rest'
-}
-/** What is tried: by input, as it was typed; and who it is, where it was taken from the list. */
-const typed = ref<Record<string, string>>({})
-const takenFrom = ref<string | null>(null)
-const edges = useSteady(() => (counts.value?.edges ?? []).map(({ of, at }) => ({ of, at })))
-const kept = computed(() => gate.value?.examples ?? [])
-const examples = computed(() => (tried.value ? checkExamples(tried.value, tried.value.asOf) : []))
-const brokenRules = computed(() => new Set(examples.value.filter(({ isMet }) => !isMet).map(({ rule }) => rule)))
-
-function takeRecord(record: number, cells: Cell[]): void {
-  if (!tried.value) return
-  const stands: StandingInputs = Object.assign({}, ...[...tried.value.feeding, tried.value].map((one) => one.inputs))
-  const columns = table.value!.columns
-  const text = (id: number) => { const [value, written] = cells[columns.findIndex((column) => column.id === id)] ?? [null, null]; return value ?? written ?? '' }
-  typed.value = Object.fromEntries(typedInputs(tried.value).map((input) => [input.name, typedText(input, stands[input.name] ? columnsBound(stands[input.name]!).map(text).join(';') : '')]))
-  const who = columns.find(({ isIdentity }) => isIdentity)
-  takenFrom.value = (who && text(who.id)) || `record ${record}`
-  side.value = 'try'
-}
-
-function tryExample({ values }: Example): void {
-  takenFrom.value = null
-  typed.value = Object.fromEntries(typedInputs(tried.value!).map((input) => [input.name, typedText(input, values[input.name] ?? '')]))
-}
-
-/** What stands beside the rules. */
-const side = ref<'findings' | 'try' | 'labels' | 'inputs' | 'versions'>('findings')
-watch(side, (now) => now !== 'try' && (coin.value = null))
-const sides = computed(() => {
-  const meant = new Set(rules.value?.meant?.map(({ key }) => key))
-  const open = (findings.value?.told ?? []).filter(({ key }) => !meant.has(key))
-  const broken = examples.value.filter(({ isMet }) => !isMet).length
-  return [
-    { name: 'findings' as const, words: 'Findings', count: open.length, isTrouble: open.some(({ severity }) => severity === 'error') },
-    { name: 'try' as const, words: 'Try', count: broken || examples.value.length, isTrouble: broken > 0 },
-    { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' }, { name: 'versions' as const, words: 'Versions' },
-  ]
-})
-const byLabel = computed(() => (counts.value && decided.value ? recordsByLabel(decided.value.labels, counts.value, rules.value?.otherwise ? labelGiven(rules.value.otherwise) : null) : new Map<string, number>()))
-
+/** What stands beside the gate. */
+const side = ref<Side>('findings')
+const isShowing = ref(false)
+const { origin } = window.location
+/** Not before it is asked for: the languages are of no use on most visits. */
+const ShowAsDialog = defineAsyncComponent(() => import('../showing/ShowAsDialog.vue'))
 /** Which records another state of the gate gives other labels, as the table is bound now. */
-async function compared(other: Gate) {
+async function compared(other: Gate, inputs = bench.draft!.inputs) {
   if (!asked.value || sequence.value === 0) return null
-  const question = { ...asked.value, gate: other }
+  const question = { ...asked.value, gate: other, inputs: standingInputs(inputs, table.value!) }
   const known = new Set(columnsAsked(asked.value))
   return session.compare(question, sequence.value, columnsAsked(question).filter((column) => !known.has(column)).map(addressOf))
 }
 
-function setMeant(meant: Meant[]): void {
-  const { meant: _, ...rest } = gate.value!
-  mend(meant.length === 0 ? rest : { ...rest, meant })
+const { known, look: lookAtConditions } = useKnownConditions()
+// Others are told of a change once it is kept.
+watch(() => bench.stored?.draftVersion, (now) => { if (now !== undefined && rules.value) lookAtConditions().catch((error: unknown) => notices.warn(messageOf(error))) })
+
+/** Other gates in which named conditions would change with another state of this one. */
+function alsoIn(other: Gate): string[] {
+  const moved = conditionsOf(other).filter((one) => conditionsOf(gate.value!).some((own) => own.id === one.id && !isSame(own, one)))
+  const gates = moved.flatMap(({ id }) => known.value.find((one) => one.id === id)?.gates ?? [])
+  return [...new Set(gates.flatMap((one) => (one.id === props.id ? [] : [`“${one.name}”`])))]
 }
 
-function setExamples(examples: Example[]): void {
-  const { examples: _, ...rest } = gate.value!
-  mend(examples.length === 0 ? rest : { ...rest, examples })
-}
-
-function keepExample(example: Example): void {
-  if (!kept.value.some((one) => isSame(one.values, example.values))) setExamples([...kept.value, example])
-}
+/** The column that the records are sorted by: whatever looks at it is pointed out. */
+const sortedBy = ref<number | null>(null)
+const pointed = computed(() => Object.entries(asked.value?.inputs ?? {}).find(([, bound]) => sortedBy.value !== null && columnsBound(bound).includes(sortedBy.value))?.[0] ?? null)
 
 watch([table, rules], async ([on, gate]) => {
   if (!on || !gate || feeders.value.length > 0) return
@@ -218,9 +170,15 @@ watch([table, rules], async ([on, gate]) => {
   feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on.id))
 }, { immediate: true })
 
-/** Scales have their own ways to show what is wrong with them. */
-const analysed = computed(() => (scale.value ? null : tried.value))
-const { findings, fix } = useFindings(findingsWorker(), analysed, session.findings, further)
+const analysis = findingsWorker()
+const { findings, fix } = useFindings(analysis, tried, session.findings, further)
+const trying = useTrial(tried, table, session.firstIn, (question, rule) => analysis.recordFor(question, rule))
+watch(side, (now) => now !== 'try' && (trying.coin.value = null))
+
+function takeRecord(record: number, cells: Cell[]): void {
+  trying.takeRecord(record, cells)
+  side.value = 'try'
+}
 
 // A tray may vanish with its band or cut.
 watch(gate, (now) => {
@@ -235,6 +193,28 @@ const change = (next: Gate, step: string | null = null) => bench.change({ gate: 
 function mend(next: Gate): void {
   change(next)
   bench.endStep()
+}
+
+const BringDialog = defineAsyncComponent(() => import('../sources/BringDialog.vue'))
+const isBringing = ref(false)
+useCommands([{ words: 'Bring in what the gate says: a chart, a formula, SQL, FEEL, DMN', key: 'g', act: () => (isBringing.value = true), isOff: () => !table.value }])
+
+/** What is brought in takes the place of all that the gate says; inputs of the same name stay bound as they are. */
+function replace(next: Gate, inputs: BoundInputs): void {
+  isBringing.value = false
+  tray.value = { kind: 'all' }
+  const { inputs: bound, gate: before } = bench.draft!
+  const isAlike = (name: string) => next.inputs.find((one) => one.name === name)!.type === before.inputs.find((one) => one.name === name)?.type
+  const kept = Object.entries(inputs).map(([name, found]): [string, Bound] => [name, (isAlike(name) && bound[name]) || found])
+  bench.change({ gate: next, inputs: Object.fromEntries(kept) })
+  bench.endStep()
+  notices.say('The gate says now what was brought in.', { label: 'Take it back', run: bench.undo })
+}
+
+function reform(next: Gate): void {
+  tray.value = { kind: 'all' }
+  mend(next)
+  notices.say('It stands in another form now; every record has what it had.', { label: 'Take it back', run: bench.undo })
 }
 
 /** An address that says no table stands for the one that was bound last, and says so from then on: going back leads to where one was. */
@@ -284,59 +264,44 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 <template>
   <section v-if="trouble || unread" class="trouble-page"><h1>The bench cannot be set up</h1><p class="notice problem" role="alert">{{ unlessAway(trouble || unread) }}</p><p class="ways"><v-btn @click="tryAgain">Try again</v-btn><router-link to="/">Go to the desk</router-link></p></section>
   <section v-else-if="gate && table && asked" class="bench">
-    <BenchHeader :table="table" :name="gate.name" :form="formWords(gate)" @rename="change({ ...gate, name: $event })" />
+    <BenchHeader :table="table" :name="gate.name" @rename="change({ ...gate, name: $event })" @show-as="isShowing = true">
+      <template #form><FormMenu :gate="gate" :in-form="analysis.inForm" @change="reform" @bring="isBringing = true" /></template>
+    </BenchHeader>
+    <ShowAsDialog v-if="isShowing" :shown="{ question: asked, table, today: parseDate(asked.asOf)!, call: { id, version: bench.stored?.latestVersion ?? 0, origin } }" @close="isShowing = false" />
+    <BringDialog v-if="isBringing" :gate="gate" :table="table" :as-of="asked.asOf" @take="replace" @close="isBringing = false" />
     <DraftTrouble class="kept" />
-    <ScaleEditor v-if="scale" v-model:tray="tray" class="work" :gate="scale" :counts="counts" :spread="spread" :fetched="fetched" :records="table.records" @change="change" @changed="bench.endStep">
-      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
-      <template #beside>
-        <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
-        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
-      </template>
-    </ScaleEditor>
-    <RulesEditor
-      v-else-if="rules" v-model:tray="tray" class="work ruled" :gate="rules" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="coin" :broken="brokenRules"
-      @change="(next, inputs, step) => bench.change({ gate: next, inputs }, step)" @changed="bench.endStep" @lines="lines = $event"
-    >
-      <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
-      <template #above>
+    <div class="work">
+      <div class="form">
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
-        <div v-else-if="fetched !== null && tick === 0" class="fetching floating" role="status">
+        <div v-else-if="fetched !== null && tick === 0" class="fetching" role="status">
           <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
           <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" aria-label="Records fetched" />
         </div>
-      </template>
-      <template #beside>
-        <SideTabs v-model="side" :tabs="sides" />
-        <template v-if="side === 'findings'">
-          <FindingList :findings="findings" :fix="fix" :meant="rules.meant ?? []" is-titled @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
-          <ToLookAt :gate="rules" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
-        </template>
-        <template v-else-if="side === 'try'">
-          <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="labels" :as-of="tried.asOf" :cuts="edges" :from="takenFrom" @stops="stopped" @keep="keepExample" />
-          <ExampleList :checked="examples" :labels="labels" @try="tryExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
-        </template>
-        <LabelsPanel v-else-if="side === 'labels'" :gate="rules" :records="byLabel" @change="mend" @show="tray = { kind: 'label', label: $event }" />
-        <VersionsPanel v-else-if="side === 'versions'" :id="id" :gate="rules" :labels="labels" :tick="tick" :compare="compared" @show="tray = $event" @back="mend" />
-        <InputsPanel v-else :inputs="rules.inputs" :counts="counts?.inputs ?? []" @change="(name, next) => mend(editInput(rules!, name, next))" />
-      </template>
-    </RulesEditor>
-    <div v-else class="work listed">
-      <div class="list">
-        <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></div>
-        <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
-        <div v-else-if="fetched !== null" class="fetching" role="status">
-          <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
-          <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" aria-label="Records fetched" />
+        <ScaleEditor v-if="scale" v-model:tray="tray" :gate="scale" :counts="counts" :spread="spread" :session="session" :gate-id="id" :table-id="table.id" :as-of="asked.asOf" @change="change" @changed="bench.endStep">
+          <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
+        </ScaleEditor>
+        <RulesEditor
+          v-else-if="gate.form === 'rules'" :id="id" v-model:tray="tray" :known="known" :as-of="asked.asOf" :labels="labels" :compare="compared" :pointed="pointed" :gate="gate" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="trying.coin.value" :broken="trying.broken.value"
+          @change="(next, inputs, step) => bench.change({ gate: next, inputs }, step)" @changed="bench.endStep" @lines="lines = $event"
+        >
+          <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
+        </RulesEditor>
+        <MatchEditor v-else-if="gate.form === 'match'" v-model:tray="tray" :gate="gate" :counts="counts" :labels="labels" :session="session" :tick="tick" :renewed="renewed" :coin="trying.coin.value" @change="mend">
+          <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
+        </MatchEditor>
+        <GridEditor v-else-if="gate.form === 'grid' && hasLineSides(gate)" v-model:tray="tray" :gate="gate" :counts="counts" :labels="labels" :session="session" :tick="tick" :renewed="renewed" :coin="trying.coin.value" @change="change" @changed="bench.endStep">
+          <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
+        </GridEditor>
+        <div v-else class="list">
+          <div class="facts second"><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></div>
+          <RulesList :gate="gate" :counts="counts" :further="further" :labels="labels" :tray="tray" @show="tray = $event" />
         </div>
-        <RulesList v-else :gate="gate" :counts="counts" :further="further" :labels="labels" :tray="tray" @show="tray = $event" />
       </div>
-      <aside aria-label="Beside the rules">
-        <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
-        <TrialPanel v-if="tried" :question="tried" :labels="labels" :as-of="tried.asOf" />
-        <FindingList :findings="findings" :fix="fix" :meant="gate.meant ?? []" @mend="mend" @point="tray = { kind: 'rule', rule: $event }" @mean="setMeant" />
+      <aside aria-label="Beside the gate">
+        <BenchSide :id="id" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" @change="mend" />
       </aside>
     </div>
-    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" />
+    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" @sorted="sortedBy = $event" />
   </section>
   <p v-else class="second waiting" role="status">Setting up the bench …</p>
 </template>
@@ -344,23 +309,22 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 <style scoped>
 .bench { display: grid; grid-template-rows: auto auto auto minmax(180px, 1fr); grid-template-columns: minmax(0, 1fr); height: calc(100dvh - 48px); min-height: 640px; }
 .kept { grid-row: 2; }
-.work { grid-row: 3; }
+.work { grid-row: 3; display: grid; grid-template-columns: minmax(0, 1fr) 318px; grid-template-rows: minmax(0, auto); min-height: min(400px, 50dvh); max-height: calc(100dvh - 300px); }
 .records { grid-row: 4; }
-.ruled { min-height: min(400px, 50dvh); max-height: calc(100dvh - 300px); }
-.listed { display: grid; grid-template-columns: minmax(0, 1fr) 318px; height: min(46dvh, 420px); }
+.form { position: relative; display: grid; min-width: 0; min-height: 0; }
 .list { display: grid; grid-template-rows: auto minmax(0, 1fr); padding: 0 16px 0 20px; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
-.fetching { display: grid; align-content: center; gap: 8px; max-width: 420px; }
-aside { display: flex; flex-direction: column; gap: 14px; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
 /* What comes and goes moves nothing that is about to be clicked. */
-.floating { position: absolute; z-index: 2; top: 36px; right: 14px; width: 320px; padding: 8px 12px; background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
+.form > .notice, .fetching { position: absolute; z-index: 2; top: 36px; right: 14px; }
+.fetching { display: grid; gap: 8px; width: 320px; padding: 8px 12px; background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
+/* What stands beside the form does not make it taller. */
+aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height: 100%; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
 .trouble-page { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; max-width: 640px; }
 .ways { display: flex; gap: 16px; align-items: center; }
 .waiting { padding: 40px 20px; }
 @media (max-width: 980px) {
   .bench { height: auto; grid-template-rows: auto auto auto 480px; }
-  .listed { grid-template-columns: minmax(0, 1fr); height: auto; }
-  .ruled { max-height: none; }
-  aside { border-left: 0; padding-left: 20px; }
+  .work { grid-template-columns: minmax(0, 1fr); max-height: none; }
+  aside { border-left: 0; padding-left: 20px; height: auto; }
 }
 </style>

@@ -27,7 +27,7 @@ const props = defineProps<{
   /** Inputs that are pointed out, each by its line. */
   lines?: ReadonlyMap<string, string>
 }>()
-const emit = defineEmits<{ pick: [record: number, cells: Cell[]] }>()
+const emit = defineEmits<{ pick: [record: number, cells: Cell[]]; sorted: [column: number | null] }>()
 const tray = defineModel<Tray>({ required: true })
 /** By column the line of its input, where that is pointed out. */
 const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, line]) => { const bound = props.asked.inputs[name]; return bound ? columnsBound(bound).map((id): [number | string, string] => [id, line]) : [[name, line] as [number | string, string]] }))
@@ -38,6 +38,11 @@ const inputs = useSteady(() => props.asked.gate.inputs)
 const order = shallowRef<Order>(null)
 const total = ref(0)
 const listTick = ref(0)
+
+function takeOrder(next: Order): void {
+  order.value = next
+  emit('sorted', next?.column ?? null)
+}
 
 async function list(): Promise<void> {
   if (props.tick === 0) {
@@ -56,6 +61,10 @@ const trays = computed(() => {
   const all: { tray: Tray; records: number }[] = [{ tray: { kind: 'all' }, records: props.counts.records }]
   return tray.value.kind === 'all' ? all : [{ tray: tray.value, records: total.value }, ...all]
 })
+const emptyWords = computed(() => {
+  if (props.tick === 0) return 'The records follow once their values are here.'
+  return tray.value.kind === 'where' ? 'No record of this table lies there yet. The finding’s own example is one that would.' : 'No record is here now. Choose another tray.'
+})
 const sortedBy = computed(() => {
   const column = order.value && props.table.columns.find(({ id }) => id === order.value!.column)
   return column ? `sorted by ${withUnit(column.name, column.unit)}, ${order.value!.direction}` : 'in table order'
@@ -67,7 +76,7 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="tick === 0 ? 'The records follow once their values are here.' : 'No record is here now. Choose another tray.'" @order="order = $event" @pick="(record, cells) => emit('pick', record, cells)" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One record to try: its values, typed or taken from the list, what it would get, and why, test by test. */
-import type { Question } from '@dime-gate/contract/question'
+import { givenInputs, type Question } from '@dime-gate/contract/question'
 import type { Decision } from '@dime-gate/core/decide/decide-record'
 import type { Example } from '@dime-gate/core/gate/document'
 import type { EdgeCounts } from '@dime-gate/core/result/counts'
@@ -9,15 +9,15 @@ import { computed, watch } from 'vue'
 import { number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { reasonWords, valueWords } from '../shared/words'
-import { keptExample, proposals, tryOut, typedInputs, typedText } from './trial'
+import { keptExample, proposals, tryOut, typedText } from './trial'
 import { walkWords } from './walk-words'
 
-/** @property cuts values to try are proposed at these; @property from who the record is that was taken from the list */
-const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string; cuts?: readonly Pick<EdgeCounts, 'of' | 'at'>[]; from?: string | null }>()
-const emit = defineEmits<{ stops: [decision: Decision | null]; keep: [example: Example] }>()
+/** @property cuts values to try are proposed at these; @property from who the record is that was taken from the list @property hasRecords whether a record can be asked for that a rule takes */
+const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string; cuts?: readonly Pick<EdgeCounts, 'of' | 'at'>[]; from?: string | null; hasRecords?: boolean }>()
+const emit = defineEmits<{ stops: [decision: Decision | null]; keep: [example: Example]; record: [takenBy: number | 'rest'] }>()
 /** By input, as it was typed. */
 const typed = defineModel<Record<string, string>>({ default: () => ({}) })
-const inputs = computed(() => typedInputs(props.question))
+const inputs = computed(() => givenInputs(props.question))
 const trial = computed(() => tryOut(props.question, typed.value, props.asOf))
 /** Nobody has tried anything as long as nothing is typed. */
 const isBegun = computed(() => inputs.value.some(({ name }) => (typed.value[name] ?? '') !== ''))
@@ -61,6 +61,9 @@ const take = (name: string, value: string) => set(name, typedText(inputs.value.f
       </li>
     </ol>
     <p v-if="isBegun && trial" class="keeps"><button class="plain-button link" type="button" @click="emit('keep', keptExample(question, typed, trial.label))">Keep as an example that gets {{ trial.label === null ? 'no label' : `“${trial.label}”` }}</button></p>
+    <div v-if="hasRecords && question.gate.form === 'rules' && question.gate.rules.length > 0" class="offers" role="group" aria-label="A record for each rule">
+      <span class="offer"><span class="second">a record for rule</span><button v-for="(_, rule) in question.gate.rules" :key="rule" class="plain-button figure chip" type="button" :aria-label="`Try a record that rule ${rule + 1} takes`" @click="emit('record', rule)">{{ rule + 1 }}</button><button class="plain-button chip" type="button" aria-label="Try a record that no rule takes" @click="emit('record', 'rest')">none</button></span>
+    </div>
     <div v-if="offered.length > 0" class="offers" role="group" aria-label="Values at the cuts">
       <span v-for="offer in offered.slice(0, 12)" :key="`${offer.input} ${offer.values[1]}`" class="offer"><span v-if="inputs.length > 1" class="second">{{ offer.input }}</span><button v-for="value in offer.values" :key="value" class="plain-button figure chip" type="button" :aria-label="`Try ${offer.input} ${valueWords(value)}`" @click="take(offer.input, value)">{{ valueWords(value) }}</button></span>
     </div>

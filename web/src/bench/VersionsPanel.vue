@@ -4,35 +4,29 @@ import { type VersionSummary, versionSummarySchema } from '@dime-gate/contract/g
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
 import { changesBetween } from '@dime-gate/core/gate/changes'
 import type { Gate } from '@dime-gate/core/gate/document'
-import { landingName, type Move } from '@dime-gate/core/result/moves'
 import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
-import { ref, shallowRef, watch } from 'vue'
+import { shallowRef, watch } from 'vue'
 import { z } from 'zod'
-import { ask, messageOf } from '../shared/api'
-import { count, counted, moment } from '../shared/format'
-import MarkCoin from '../shared/MarkCoin.vue'
+import MoveList from '../records/MoveList.vue'
+import type { ToldMoves } from '../records/session'
+import { ask } from '../shared/api'
+import { counted, moment } from '../shared/format'
+import { useTelling } from '../shared/useTelling'
+import { listed } from '../shared/words'
 import { useDraft } from './gate-draft'
-import { changeWords, landingWords } from './version-words'
+import { changeWords } from './version-words'
 
-/** @property compare tells which records a state of the gate gives other labels than the draft does; null where it cannot */
-const props = defineProps<{ id: number; gate: Gate; labels: LabelLook[]; tick: number; compare: (gate: Gate) => Promise<{ moves: Move[]; stayed: number } | null> }>()
+/** @property compare tells which records a state of the gate gives other labels than the draft does; null where it cannot @property alsoIn names other gates that say the same as this one of a named condition, and would say what that state of the gate says */
+const props = defineProps<{ id: number; gate: Gate; labels: LabelLook[]; tick: number; compare: (gate: Gate) => Promise<ToldMoves | null>; alsoIn: (gate: Gate) => string[] }>()
 const emit = defineEmits<{ show: [tray: Tray]; back: [gate: Gate] }>()
 
 const bench = useDraft()
 const versions = shallowRef<VersionSummary[]>([])
 const chosen = shallowRef<{ number: number; gate: Gate } | null>(null)
 /** Undefined as long as it is worked out. */
-const moved = shallowRef<{ moves: Move[]; stayed: number } | null | undefined>(undefined)
-const trouble = ref('')
+const moved = shallowRef<ToldMoves | null | undefined>(undefined)
+const { trouble, tell } = useTelling()
 
-async function tell(work: () => Promise<void>): Promise<void> {
-  try {
-    await work()
-    trouble.value = ''
-  } catch (error) {
-    trouble.value = messageOf(error)
-  }
-}
 
 watch(() => bench.stored?.latestVersion, () => tell(async () => void (versions.value = await ask(z.array(versionSummarySchema), `/gates/${props.id}/versions`))), { immediate: true })
 
@@ -51,7 +45,6 @@ watch([chosen, () => props.tick], async ([now]) => {
 })
 watch(chosen, () => (moved.value = undefined))
 
-const lookOf = (move: Move['from']) => (move.kind === 'label' ? props.labels.find(({ label }) => label === move.label) : undefined)
 const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, props.gate).map((change) => changeWords(change, of, props.gate))
 </script>
 
@@ -59,6 +52,7 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
   <section>
     <label v-if="bench.isNew" class="note">What is said of the next version<input v-model="bench.note" maxlength="500" placeholder="why it is as it is now"></label>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <router-link :to="{ path: '/compare', query: { on: bench.binding?.tableId, a: `gate ${id} draft` } }">Side by side with another gate, or a column<kbd>B</kbd></router-link>
     <p v-if="versions.length === 0 && !trouble" class="second">No version is set yet. A version is the gate as it stood; runs are of versions.</p>
     <ol>
       <li v-for="version in versions" :key="version.number" :data-version="version.number">
@@ -72,10 +66,9 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
           <p v-else-if="moved === null" class="second">That cannot be told: one of the two cannot decide here.</p>
           <template v-else>
             <p v-if="moved.moves.length === 0" class="second">none; {{ counted(moved.stayed, 'record stays', 'records stay') }} where it is</p>
-            <ul>
-              <li v-for="{ from, to, records } in moved.moves" :key="`${landingName(from)} ${landingName(to)}`"><button class="plain-button move" type="button" data-move @click="emit('show', { kind: 'moved', from: landingName(from), to: landingName(to) })"><span><MarkCoin v-if="lookOf(from)" :mark="lookOf(from)!.mark" :colour="lookOf(from)!.colour" :size="12" /> {{ landingWords(from) }}</span><span aria-label="to">→</span><span><MarkCoin v-if="lookOf(to)" :mark="lookOf(to)!.mark" :colour="lookOf(to)!.colour" :size="12" /> {{ landingWords(to) }}</span><b class="figure">{{ count(records) }}</b></button></li>
-            </ul>
+            <MoveList :moves="moved.moves" :labels="labels" @show="emit('show', $event)" />
           </template>
+          <p v-if="alsoIn(chosen.gate).length > 0" class="second">Named conditions say then what they said, also in {{ listed(alsoIn(chosen.gate)) }}.</p>
           <v-btn v-if="changes(chosen.gate).length > 0" size="small" @click="emit('back', { ...chosen.gate, name: gate.name })">Go back to this one</v-btn>
         </div>
       </li>
@@ -95,6 +88,4 @@ ol > li { border-bottom: 1px solid var(--hairline); }
 .differs { display: grid; gap: 6px; justify-items: start; padding: 2px 0 12px; font-size: 13.5px; }
 .differs ul { width: 100%; }
 .change { padding: 2px 0; overflow-wrap: anywhere; }
-.move { display: grid; grid-template-columns: minmax(0, 1fr) 16px minmax(0, 1fr) auto; gap: 6px; width: 100%; min-height: 28px; align-items: center; border-bottom: 1px solid var(--hairline); }
-.move:hover b { text-decoration: underline; }
 </style>

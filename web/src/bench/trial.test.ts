@@ -1,7 +1,8 @@
 import type { Gate, ScaleGate } from '@dime-gate/core/gate/document'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { anInput, band, rulesGate } from '@dime-gate/core/testing/a-gate'
-import { checkExamples, keptExample, proposals, tryOut, typedInputs, typedText } from './trial'
+import { givenInputs } from '@dime-gate/contract/question'
+import { checkExamples, keptExample, proposals, tryOut, typedExample, typedRecord, typedText } from './trial'
 
 const SCALE: ScaleGate = plainScale('Decay band', givenNumber('Decay', '%'), [{ at: '12', owner: 'above' }, { at: '25', owner: 'above' }], ['Sound', 'Watch', 'Weak'].map(band))
 const RULES = rulesGate([anInput('Due', 'date'), anInput('Dead', 'boolean'), anInput('Modules', 'number', { isSet: true }), anInput('Band', 'text', { source: { kind: 'gate', gate: 'Decay band', outcome: null } })],
@@ -28,7 +29,7 @@ test('values of every kind are read as they are typed', () => {
 })
 
 test('the inputs of the gates that feed are asked for as well, each name once', () => {
-  expect(typedInputs({ gate: RULES, feeding: FED }).map(({ name }) => name)).toEqual(['Decay', 'Due', 'Dead', 'Modules'])
+  expect(givenInputs({ gate: RULES, feeding: FED }).map(({ name }) => name)).toEqual(['Decay', 'Due', 'Dead', 'Modules'])
   expect(tried(RULES, { Dead: 'no', Due: '2026-03-09', Modules: '1', Decay: '30' }, FED).label).toBe('weak')
 })
 
@@ -55,4 +56,13 @@ test('values at every cut are proposed, and those beside it', () => {
   const cuts = [{ of: 'Decay', at: '12' }, { of: 'Decay', at: '25.5' }, { of: 'Due', at: '2026-03-01' }, { of: 'Decay * 2', at: '3' }]
   expect(proposals({ gate: SCALE, feeding: [] }, cuts)).toEqual([{ input: 'Decay', values: ['11.9', '12', '12.1'] }, { input: 'Decay', values: ['25.4', '25.5', '25.6'] }])
   expect(proposals({ gate: RULES, feeding: [] }, cuts)).toEqual([{ input: 'Due', values: ['2026-02-28', '2026-03-01', '2026-03-02'] }])
+})
+
+test('a record is typed as its columns stand for the inputs, those of gates that feed too; what could not be read stays as it was written', () => {
+  const inner = rulesGate([anInput('Decay', 'number')], [['Decay > 40', 'Failing']], { name: 'Band' })
+  const outer = rulesGate([anInput('Level', 'text', { source: { kind: 'gate', gate: 'Band', outcome: null } }), anInput('Modules', 'number', { isSet: true }), anInput('Lean', 'number')], [])
+  const question = { gate: outer, inputs: { Modules: { columns: [3, 1] } }, feeding: [{ gate: inner, inputs: { Decay: { column: 2 } } }] }
+  const cells: [string | null, string | null][] = [['4.5', null], [null, 'n/a'], ['3', '3.0']]
+  expect(typedRecord(question, [{ id: 1 }, { id: 2 }, { id: 3 }], cells)).toEqual({ Decay: 'n/a', Modules: '3; 4.5', Lean: '' })
+  expect(typedExample(question, { values: { Modules: '1;2' } })).toEqual({ Decay: '', Modules: '1; 2', Lean: '' })
 })

@@ -1,13 +1,14 @@
 /** One record typed in, decided as any other. */
+import { columnsBound, type StandingInputs } from '@dime-gate/contract/binding'
+import type { Column as TableColumn, Cell as TableCell } from '@dime-gate/contract/table'
 import type { Question } from '@dime-gate/contract/question'
-import { gatesAsked } from '@dime-gate/contract/question'
+import { gatesAsked, givenInputs } from '@dime-gate/contract/question'
 import type { Why } from '@dime-gate/core/decide/why'
 import type { Example, Gate, Input } from '@dime-gate/core/gate/document'
+import { givenTable } from '@dime-gate/core/bulk/given-table'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Cell } from '@dime-gate/core/table/cells'
-import type { NumberColumn } from '@dime-gate/core/table/number-column'
-import { type Column, columnOf } from '@dime-gate/core/table/table'
 import { Decimal, plain } from '@dime-gate/core/value/number'
 import { readCell } from '@dime-gate/core/value/read-cell'
 import { parseDate } from '@dime-gate/core/value/temporal'
@@ -24,12 +25,6 @@ export interface Trial {
   nearest: { at: string; distance: string } | null
 }
 
-/** The inputs to be typed in: what columns give, to the gate or to one that feeds it; each name once. */
-export function typedInputs({ gate, feeding }: Pick<Question, 'gate' | 'feeding'>): Input[] {
-  const given = [...feeding.map((one) => one.gate), gate].flatMap(({ inputs }) => inputs.filter(({ source }) => source.kind === 'given'))
-  return [...new Map(given.map((input) => [input.name, input])).values()]
-}
-
 /** @param typed by input; what is missing is blank. Members of a column set are parted by `;` @returns null where the gate cannot decide */
 export function tryOut(question: Pick<Question, 'gate' | 'feeding'>, typed: Readonly<Record<string, string>>, asOf: string): Trial | null {
   return tryCells(question, (input, text) => cellOf(text, input.type), typed, asOf)
@@ -38,12 +33,11 @@ export function tryOut(question: Pick<Question, 'gate' | 'feeding'>, typed: Read
 function tryCells(question: Pick<Question, 'gate' | 'feeding'>, cell: (input: Input, text: string) => Cell, texts: Readonly<Record<string, string>>, asOf: string): Trial | null {
   const asked = gatesAsked(question)
   if ('problems' in asked) return null
-  const columns = new Map(typedInputs(question).map((input): [string, Column | NumberColumn[]] => {
+  const table = givenTable(givenInputs(question), 1, (input) => {
     const text = texts[input.name] ?? ''
-    if (!input.isSet) return [input.name, columnOf(input.type, [cell(input, text)])]
-    return [input.name, text.split(';').map((part) => columnOf(input.type, [cell(input, part.trim())]) as NumberColumn)]
-  }))
-  const result = resultMaker(() => ({ length: 1, columns }), parseDate(asOf)!)(asked.gates)
+    return input.isSet ? text.split(';').map((part) => cell(input, part.trim())) : [cell(input, text)]
+  })
+  const result = resultMaker(() => table, parseDate(asOf)!)(asked.gates)
   const why = result.why(0)
   const [label] = why.decision.outcomes
   return { why, label: label === undefined ? null : textOfValue(label), reasons: result.reasons(0), nearest: nearestOf(question.gate, why) }
@@ -77,7 +71,7 @@ export function keptExample(question: Pick<Question, 'gate' | 'feeding'>, typed:
     const cell = cellOf(part, input.type)
     return cell === null ? '' : typeof cell === 'string' ? cell : cell.unreadable
   }
-  const values = typedInputs(question).flatMap((input): [string, string][] => {
+  const values = givenInputs(question).flatMap((input): [string, string][] => {
     const whole = typed[input.name] ?? ''
     const kept = input.isSet ? whole.split(';').map((part) => text(input, part)).join(';') : text(input, whole)
     return kept === '' ? [] : [[input.name, kept]]
@@ -88,6 +82,25 @@ export function keptExample(question: Pick<Question, 'gate' | 'feeding'>, typed:
 /** A value in canonical text, as somebody here would type it. */
 export function typedText(input: Input, text: string): string {
   return text.split(input.isSet ? ';' : '\u0000').map((part) => (input.type === 'number' && part !== '' ? number(part).replace('\u2212', '-') : part)).join('; ')
+}
+
+/** What a record of the table has for each input, as somebody would type it. @param cells by the table's columns; of what could not be read what was written stands */
+export function typedRecord(question: Question, columns: readonly Pick<TableColumn, 'id'>[], cells: readonly TableCell[]): Record<string, string> {
+  const stands: StandingInputs = Object.assign({}, ...[...question.feeding, question].map(({ inputs }) => inputs))
+  const text = (id: number) => {
+    const [value, written] = cells[columns.findIndex((column) => column.id === id)] ?? [null, null]
+    return value ?? written ?? ''
+  }
+  return typedValues(question, ({ name }) => (stands[name] ? columnsBound(stands[name]).map(text).join(';') : ''))
+}
+
+/** An example's values, as somebody would type them. */
+export function typedExample(question: Pick<Question, 'gate' | 'feeding'>, { values }: Pick<Example, 'values'>): Record<string, string> {
+  return typedValues(question, ({ name }) => values[name] ?? '')
+}
+
+function typedValues(question: Pick<Question, 'gate' | 'feeding'>, textOf: (input: Input) => string): Record<string, string> {
+  return Object.fromEntries(givenInputs(question).map((input) => [input.name, typedText(input, textOf(input))]))
 }
 
 export interface Proposal {
@@ -103,7 +116,7 @@ const STEPS: Partial<Record<ValueKind, (value: string, by: -1 | 1) => string>> =
 
 /** Values at every cut on an input that is typed, just below it and just above. @param cuts as they are counted */
 export function proposals(question: Pick<Question, 'gate' | 'feeding'>, cuts: readonly { of: string; at: string }[]): Proposal[] {
-  return typedInputs(question).flatMap((input) => {
+  return givenInputs(question).flatMap((input) => {
     const step = STEPS[input.type]
     const own = cuts.filter(({ of }) => of === input.name)
     return input.isSet || !step ? [] : own.map(({ at }) => ({ input: input.name, values: [step(at, -1), at, step(at, 1)] }))

@@ -1,7 +1,7 @@
 import { changesBetween } from '@dime-gate/core/gate/changes'
 import { dropOtherwise, editRule, giveEntry, moveRule, removeRule, switchRule } from '@dime-gate/core/gate/edit-rules'
 import { anInput, rulesGate } from '@dime-gate/core/testing/a-gate'
-import { changeWords, landingWords } from './version-words'
+import { changeWords } from './version-words'
 
 const GATE = rulesGate(
   [anInput('Decay', 'number', { unit: '%' })],
@@ -35,5 +35,13 @@ test('labels and otherwise are told with what stood there before', () => {
   expect(told(dropOtherwise(GATE))[0]).toBe('Otherwise gives no label, before “Leave”')
 })
 
-test('where a record ends is a label or a status', () =>
-  expect([landingWords({ kind: 'label', label: 'Fell' }), landingWords({ kind: 'held' })]).toEqual(['Fell', 'held']))
+test('named conditions are told by what they say', () => {
+  const weak = { id: 'a', name: 'Weak stem', feel: 'Decay > 40' }
+  const carrying = { ...GATE, conditions: [weak] }
+  expect(told(carrying)).toEqual(['The named condition “Weak stem” is new'])
+  const between = (after: object[]) => changesBetween(carrying, { ...GATE, conditions: after as never }).map((change) => changeWords(change, carrying, carrying))
+  expect(between([{ ...weak, feel: 'Decay > 50', name: 'Rotten' }])).toEqual([
+    'The condition “Weak stem” is called “Rotten”', '“Rotten” holds for “Decay above 50\u00a0%”, before “Decay above 40\u00a0%”',
+  ])
+  expect(between([])).toEqual(['The named condition “Weak stem” is gone'])
+})

@@ -1,14 +1,13 @@
 /** What differs between two states of a gate, in words. */
 import type { Change } from '@dime-gate/core/gate/changes'
 import type { Entry, Gate } from '@dime-gate/core/gate/document'
-import type { Landing } from '@dime-gate/core/result/moves'
-import { conditionWordsOf } from '../rules/sentence-words'
+import { conditionWordsOf } from '../conditions/sentence-words'
 import { entryWords } from '../rules/rule-words'
 import { FORM_WORDS, listed, valueWords } from '../shared/words'
 
 /** @param before and after the states that the change lies between: conditions speak of their inputs */
-export function changeWords(change: Change, before: Pick<Gate, 'inputs'>, after: Pick<Gate, 'inputs'>): string {
-  const [was, is] = [conditionWordsOf(before.inputs), conditionWordsOf(after.inputs)]
+export function changeWords(change: Change, before: Pick<Gate, 'inputs' | 'conditions'>, after: Pick<Gate, 'inputs' | 'conditions'>): string {
+  const [was, is] = [conditionWordsOf(before), conditionWordsOf(after)]
   const condition = (text: string, words: (text: string) => string) => (text.trim() === '' ? 'no condition yet' : words(text))
   switch (change.kind) {
     case 'rule added':
@@ -46,6 +45,14 @@ export function changeWords(change: Change, before: Pick<Gate, 'inputs'>, after:
       return `It does not look at ${change.input} any more`
     case 'input read otherwise':
       return `${change.input} is read otherwise`
+    case 'named condition added':
+      return `The named condition “${change.name}” is new`
+    case 'named condition removed':
+      return `The named condition “${change.name}” is gone`
+    case 'named condition':
+      return `“${change.name}” holds for “${condition(change.to, is)}”, before “${condition(change.from, was)}”`
+    case 'named condition called':
+      return `The condition “${change.from}” is called “${change.to}”`
     case 'name':
       return `It is called “${change.to}”, before “${change.from}”`
     case 'hit policy':
@@ -66,8 +73,4 @@ function entry(of: Entry): string {
 
 function rest(entries: Entry[] | null): string {
   return entries === null ? 'no label' : listed(entries.map(entry))
-}
-
-export function landingWords(landing: Landing): string {
-  return landing.kind === 'label' ? landing.label : landing.kind
 }

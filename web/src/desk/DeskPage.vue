@@ -11,7 +11,7 @@ import { useIncoming } from '../incoming/incoming'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { useNotices } from '../shared/notices'
-import { useShortcuts } from '../shared/useShortcuts'
+import { useCommands } from '../finder/commands'
 import { runTitle } from '../shared/words'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
@@ -34,7 +34,10 @@ const gateOn = shallowRef<TableSummary | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
-useShortcuts({ i: () => picker.value?.click() })
+useCommands([
+  { words: 'Bring in a file', key: 'i', act: () => picker.value?.click() },
+  { words: 'Bring in a gate: a chart, a formula, SQL, FEEL, DMN', key: 'g', act: () => router.push('/bring-in-gate') },
+])
 onMounted(load)
 useReturn(() => void load())
 
@@ -99,12 +102,16 @@ function pick(event: Event): void {
       <div v-if="shelf === null || shelf === 'tables'" class="begin">
         <div v-if="!shelf">
           <h1>Cut figures into labels, and see who falls where</h1>
-          <p class="second">Bring a table, and say which of its values earn which label: by cuts on a column, or by rules.</p>
+          <p class="second">Bring a table, and say which of its values earn which label: by cuts on a column, rules, a list, or a grid.</p>
         </div>
         <span v-if="!shelf" class="space" />
         <input ref="picker" class="visually-hidden" type="file" multiple :accept="FILES" aria-label="Files to bring in" tabindex="-1" @change="pick">
-        <v-btn class="primary" @click="picker?.click()">Bring in a file<kbd>I</kbd></v-btn>
-        <span class="second drop">or drop files, or paste cells, anywhere: CSV, TSV, XLSX, ODS, JSON, Arrow</span>
+        <div class="ways">
+          <v-btn class="primary" @click="picker?.click()">Bring in a file<kbd>I</kbd></v-btn>
+          <span class="second drop">or drop files, or paste cells, anywhere: CSV, TSV, XLSX, ODS, JSON, Arrow</span>
+          <v-btn to="/bring-in-gate">Bring in a gate<kbd>G</kbd></v-btn>
+          <span class="second drop">from a chart of thresholds, a formula, SQL, FEEL, DMN</span>
+        </div>
       </div>
 
       <div class="shelves">
@@ -123,6 +130,7 @@ function pick(event: Event): void {
 .begin { display: flex; flex-wrap: wrap; align-items: center; gap: 10px 14px; padding-bottom: 20px; border-bottom: 1px solid var(--hairline); }
 .alone { max-width: 860px; margin: 0; }
 .space { flex: 1; }
+.ways { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 8px 14px; align-items: center; }
 .drop { font-size: 13px; }
 .shelves { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 320px), 1fr)); gap: 12px 44px; padding-top: 20px; }
 </style>

@@ -2,8 +2,8 @@
 /** What analysis says of a gate before anyone asks, the one step that would mend it, where there is one, and what is meant to be so. */
 import type { Gate, Meant } from '@dime-gate/core/gate/document'
 import { computed, shallowRef, watch } from 'vue'
-import { LONGEST_KEPT, type ToldFinding, type ToldFindings, type ToldFix } from './told-findings'
 import { counted } from '../shared/format'
+import { LONGEST_KEPT, type ToldFinding, type ToldFindings, type ToldFix } from './told-findings'
 
 /**
  * @property fix looks for what mends a finding; null where no single step does
@@ -11,7 +11,7 @@ import { counted } from '../shared/format'
  * @property meant findings that somebody said are meant to be so
  */
 const props = defineProps<{ findings: ToldFindings | null; fix: (at: number) => Promise<ToldFix | null>; meant: readonly Meant[]; isTitled?: boolean }>()
-const emit = defineEmits<{ mend: [gate: Gate]; point: [rule: number]; mean: [meant: Meant[]] }>()
+const emit = defineEmits<{ mend: [gate: Gate]; point: [finding: ToldFinding]; mean: [meant: Meant[]] }>()
 const SEVERITY_WORDS = { error: 'error', warning: 'warning', note: 'note' } as const
 
 /** The finding that a way was looked for; the way is undefined while it is looked for. */
@@ -42,7 +42,7 @@ const askAgain = ({ key }: ToldFinding) => emit('mean', props.meant.filter((one)
       <li v-for="row in open" :key="row.at">
         <span class="sign" :class="row.severity" role="img" :aria-label="SEVERITY_WORDS[row.severity]" />
         <div>
-          <button v-if="row.rules.length" class="plain-button told" type="button" @click="emit('point', row.rules[0]!)">{{ row.words }}</button><template v-else>{{ row.words }}</template><span v-if="row.example" class="second example">{{ row.example }}</span>
+          <button v-if="row.rules.length || row.where" class="plain-button told" type="button" @click="emit('point', row)">{{ row.words }}</button><template v-else>{{ row.words }}</template><span v-if="row.example" class="second example">{{ row.example }}</span>
           <span class="ways">
             <button v-if="chosen?.at !== row.at" type="button" class="plain-button link" :aria-label="`What would mend it: ${row.words}`" @click="look(row.at)">What would mend it?</button>
             <button v-if="row.severity !== 'error'" type="button" class="plain-button link" :aria-label="`It is meant so: ${row.words}`" @click="mean(row)">It is meant so</button>

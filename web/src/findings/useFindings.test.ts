@@ -11,7 +11,7 @@ const GATE = rulesGate(
   ],
 )
 const asked = (name: string): Analysed => ({ gate: { ...GATE, name }, feeding: [], asOf: '2026-03-02' })
-const NEAR: ToldFinding = { severity: 'warning', words: 'near', example: '', rules: [], key: 'near' }
+const NEAR: ToldFinding = { severity: 'warning', words: 'near', example: '', rules: [], where: '', key: 'near' }
 /** Longer than the looks of a test take. */
 const settle = () => new Promise((resolve) => setTimeout(resolve, 60))
 

@@ -36,11 +36,12 @@ const questions = computed(() => (look.value && way.value ? questionsOf(look.val
 const problem = computed(() => (look.value ? problemOf(look.value) : null))
 const trouble = computed(() => way.value?.trouble.value ?? '')
 
-const tables = shallowRef<{ id: number; name: string }[]>([])
-const taken = computed(() => tables.value.map((table) => table.name))
+/** Null until the desk was read: a name that is offered must not change under the hand that types another. */
+const tables = shallowRef<{ id: number; name: string }[] | null>(null)
+const taken = computed(() => (tables.value ?? []).map((table) => table.name))
 const names = shallowRef<Record<number, string>>({})
 const name = computed({
-  get: () => (shown.value ? names.value[shown.value.id] ?? nameOf(shown.value.way.file.name) : ''),
+  get: () => (shown.value && tables.value ? names.value[shown.value.id] ?? nameOf(shown.value.way.file.name) : ''),
   set: (text) => shown.value && (names.value = { ...names.value, [shown.value.id]: text }),
 })
 
@@ -57,8 +58,8 @@ function nameOf(file: string): string {
 
 const target = computed(() => way.value?.target.value ?? null)
 const plan = computed(() => way.value?.plan.value ?? null)
-const goal = computed(() => tables.value.find(({ id }) => id === target.value?.tableId)?.name ?? 'the table')
-const GOALS = computed(() => [{ title: 'a new table', value: 0 }, ...tables.value.map((table) => ({ title: `part of “${table.name}”`, value: table.id }))])
+const goal = computed(() => tables.value?.find(({ id }) => id === target.value?.tableId)?.name ?? 'the table')
+const GOALS = computed(() => [{ title: 'a new table', value: 0 }, ...(tables.value ?? []).map((table) => ({ title: `part of “${table.name}”`, value: table.id }))])
 const isSet = computed(() => (target.value ? plan.value !== null && plan.value.ambiguous === 0 : name.value.trim() !== ''))
 const mayBringIn = computed(() => stage.value === 'ready' && look.value !== null && problem.value === null && questions.value.length === 0 && isSet.value)
 
@@ -78,7 +79,7 @@ async function bringIn(): Promise<void> {
   const { id, way: one } = shown.value!
   const table = await one.bringIn(name.value)
   if (!table) return
-  if (!tables.value.some((known) => known.id === table.id)) tables.value = [...tables.value, table]
+  if (tables.value && !tables.value.some((known) => known.id === table.id)) tables.value = [...tables.value, table]
   const open = () => router.push(`/tables/${table.id}`)
   if (incoming.all.length > 1) notices.say(`“${table.name}” is in, with ${counted(table.records, 'record')}.`, { label: 'Open it', run: () => void open() })
   else {
@@ -141,7 +142,7 @@ function leave(): void {
         :model-value="target.isReplacing"
         @update:model-value="way.aimAt({ ...target, isReplacing: $event })"
       />
-      <v-text-field v-else v-model="name" class="table-name" label="Name of the table" maxlength="120" />
+      <v-text-field v-else v-model="name" class="table-name" :disabled="!tables" label="Name of the table" maxlength="120" />
       <v-btn
         class="primary"
         :disabled="!mayBringIn"

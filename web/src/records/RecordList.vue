@@ -70,7 +70,8 @@ const sample = shallowRef<Cell[][]>([])
 watch(() => props.columns, () => (sample.value = []))
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
-  head: withUnit(column.name, column.unit), isFigure: isOnLine(column.type), least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+  // Where the list can be sorted, with room for the sign.
+  head: `${isLooked(column) && props.order !== undefined ? '▼  ' : ''}${withUnit(column.name, column.unit)}`, isFigure: isOnLine(column.type), least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
 })))
 const widths = computed(() => {
   const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels).map((one) => `${one.label}…`) })

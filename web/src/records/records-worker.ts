@@ -1,27 +1,14 @@
 /** Decides records away from the page, so that the page never waits: live on the bench, as kept on a run. */
-import { type RecordBatch, RecordBatchReader, Table } from 'apache-arrow'
 import { expose } from 'comlink'
-import { columnFromTable, decisionsFromTable } from '@dime-gate/contract/column-wire'
+import { decisionsFromTable } from '@dime-gate/contract/column-wire'
 import { isComputed } from '@dime-gate/contract/table'
+import type { Tray } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
+import { arrowTable, loadColumn } from './load-column'
 import { type FigureAsked, neededColumns, type Previewed, previewFigure } from '../figure/preview'
 import { type Asked, type ColumnAddress, Session } from './session'
 
-async function arrowTable(path: string, progress: (records: number) => void = () => undefined): Promise<Table> {
-  const response = await fetch(path)
-  if (!response.ok) throw new Error('The records could not be fetched. Try again.')
-  const reader = await RecordBatchReader.from(response)
-  const batches: RecordBatch[] = []
-  let records = 0
-  for await (const batch of reader) {
-    batches.push(batch)
-    records += batch.numRows
-    progress(records)
-  }
-  return new Table(reader.schema, batches)
-}
-
-const session = new Session(async ({ path, kind }, progress) => columnFromTable(await arrowTable(path, progress), kind))
+const session = new Session(loadColumn)
 
 const worker = {
   open: (addresses: ColumnAddress[], progress?: (records: number) => void) => session.open(addresses, progress),
@@ -29,15 +16,31 @@ const worker = {
   decide: (asked: Asked) => session.decide(asked),
   further: (sequence: number) => session.further(sequence),
   findings: () => session.findings(),
-  spread: (input: string) => session.spread(input),
+  spread: (...asked: Parameters<Session['spread']>) => session.spread(...asked),
   /** @param asked of another state of the gate; columns that are not here yet are fetched */
   async compare(asked: Asked, sequence: number, columns: ColumnAddress[]) {
     await session.open(columns)
     return session.compare(asked, sequence)
   },
+  /** @param columns that the two look at, of any table: they are not kept */
+  async movesApart(before: Asked, after: Asked, columns: ColumnAddress[]) {
+    const apart = new Session(loadColumn)
+    await apart.open(columns)
+    return apart.movesBetween(before, after)
+  },
   parts: (rule: number) => session.parts(rule),
+  partsOfCondition: (name: string) => session.partsOfCondition(name),
+  conditions: () => session.conditions(),
+  missing: () => session.missing(),
+  firstIn: (tray: Tray) => session.firstIn(tray),
+  count: (tray: Tray) => session.count(tray),
+  /** By condition, how many records it holds for. */
+  countsWhere: (conditions: string[]) => conditions.map((condition) => session.count({ kind: 'where', condition, rule: null })),
+  propose: (...asked: Parameters<Session['propose']>) => session.propose(...asked),
+  values: (input: string) => session.values(input),
   choices: (input: string) => session.choices(input),
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),
+  firstSide: (...asked: Parameters<Session['firstSide']>) => session.firstSide(...asked),
   list: (...asked: Parameters<Session['list']>) => session.list(...asked),
   window: (from: number, to: number) => session.window(from, to),
 

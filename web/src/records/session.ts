@@ -3,13 +3,16 @@ import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire
 import { inOrder } from '@dime-gate/core/table/in-order'
 import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
+import type { NumberVector } from '@dime-gate/core/bulk/vector'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
-import type { Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { GridSide, Input, ScaleGate } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
-import { newScale } from '@dime-gate/core/gate/new-scale'
+import { firstCuts, newScale } from '@dime-gate/core/gate/new-scale'
+import { isLineKind } from '@dime-gate/core/gate/scale-axis'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
-import { landingName, type Move, type Moves, movesBetween } from '@dime-gate/core/result/moves'
+import { missingOf } from '@dime-gate/core/result/missing'
+import { landingName,  type Moves, movesBetween } from '@dime-gate/core/result/moves'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
@@ -19,7 +22,7 @@ import { type Bitmap, countBits, emptyBitmap, placesOf } from '@dime-gate/core/t
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
-import type { NumberColumn } from '@dime-gate/core/table/number-column'
+import { countedCuts, type ProposedCuts, proposedCuts, type Way } from '@dime-gate/core/table/proposed-cuts'
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { ValueKind } from '@dime-gate/core/value/value'
@@ -48,6 +51,9 @@ export interface DecidedGate {
   took: number
 }
 
+/** What moves, without the records. */
+export type ToldMoves = Pick<Moves, 'moves' | 'stayed'>
+
 /** How the values of an input are spread, and to how many places they were measured. */
 export interface Spread {
   histogram: Histogram | null
@@ -68,8 +74,14 @@ export interface ListedRecord {
 
 /** As many different values as anybody looks through before typing. */
 const MOST_CHOICES = 500
+/** As many lines as a first grid has of single values. */
+const MOST_LINES = 12
+/** As many values as a line of a list may have. */
+const MOST_SORTED = 10_000
 /** Figures are finer than anybody aims at. */
 const FIGURE_PLACES = 6
+/** Lengths of time are told in days. */
+const DURATION_PLACES = 2
 
 export class Session {
   private readonly columns = new Map<number, Column>()
@@ -152,12 +164,21 @@ export class Session {
   }
 
   /** What another state of the gate, on the same columns, gives other labels: from it, to the gate decided last. @returns null where it cannot decide, or another gate was decided since */
-  compare(asked: Asked, sequence: number): { moves: Move[]; stayed: number } | null {
+  compare(asked: Asked, sequence: number): ToldMoves | null {
     const ready = gatesAsked(asked)
     if ('problems' in ready || sequence !== this.decided) return null
     const before = resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!)(ready.gates)
     this.moved = movesBetween(before, this.result!)
-    return { moves: this.moved.moves, stayed: this.moved.stayed }
+    return toldMoves(this.moved)
+  }
+
+  /** What one question on these columns gives other labels than another. @returns null where one of them cannot decide */
+  movesBetween(before: Asked, after: Asked): ToldMoves | null {
+    const [was, is] = [before, after].map((asked) => {
+      const ready = gatesAsked(asked)
+      return 'problems' in ready ? null : resultMaker(tablesAsked(asked, this.records.length, (id) => this.columns.get(id)!), parseDate(asked.asOf)!)(ready.gates)
+    })
+    return was && is ? toldMoves(movesBetween(was, is)) : null
   }
 
   private placesOf(tray: Tray): Bitmap {
@@ -173,16 +194,18 @@ export class Session {
     return told(tableFindings(lowered, table, decisions, today), gate, lowered)
   }
 
-  /** @returns null where the input has no numbers */
-  spread(input: string): Spread | null {
+  /** Of days and lengths of time, in days. @param within only this stretch of it. @returns null where the input has nothing that lies along a line */
+  spread(input: string, within: readonly [from: number, to: number] | null = null): Spread | null {
     const { ready: { lowered }, on: { table, today } } = this.result!
     const vector = inputColumns(table, lowered, today).input(input)
-    if (vector?.kind !== 'number') return null
+    if (!vector) return null
+    if (vector.kind === 'date') return { histogram: histogram(vector, 1, within), places: 0 }
+    if (vector.kind !== 'number') return { histogram: histogram(asDays(vector), 0, within), places: DURATION_PLACES }
     const column = table.columns.get(input)
     const { precision } = lowered.inputs.get(input)!
     const isMeasured = precision.kind === 'as measured'
     const places = !isMeasured ? precision.places : column && 'kind' in column && column.kind === 'number' ? finestPlaces(column) : FIGURE_PLACES
-    return { histogram: histogram(vector), places }
+    return { histogram: histogram(vector, 0, within), places }
   }
 
   /** Of a rule's condition, by the way of each of its parts, how many records it holds for. */
@@ -191,15 +214,64 @@ export class Session {
     return condition ? waysOf(condition).map((way) => [way.join('.'), countBits(this.result!.places({ kind: 'part', rule, way: [...way] }))]) : []
   }
 
+  /** The same of a named condition that the gate carries. */
+  partsOfCondition(name: string): [way: string, records: number][] {
+    const condition = this.result?.ready.lowered.conditions.get(name)
+    return condition ? waysOf(condition).map((way) => [way.join('.'), countBits(this.result!.places({ kind: 'condition', name, way: [...way] }))]) : []
+  }
+
+  /** The inputs that would settle held records. */
+  missing(): string[] {
+    return this.result ? missingOf(this.result) : []
+  }
+
+  /** The first record of a tray; null where it is empty. */
+  firstIn(tray: Tray): number | null {
+    const [first] = this.result ? placesOf(this.placesOf(tray)) : []
+    return first === undefined ? null : this.records[first]!
+  }
+
+  /** How many records a tray has. */
+  count(tray: Tray): number {
+    return this.result ? countBits(this.placesOf(tray)) : 0
+  }
+
+  /** By named condition that the gate carries, how many records it holds for. */
+  conditions(): [name: string, records: number][] {
+    return [...(this.result?.ready.lowered.conditions.keys() ?? [])].map((name) => [name, countBits(this.result!.places({ kind: 'condition', name, way: [] }))])
+  }
+
+  /** Cuts on an input that its values suggest. @param way a list of cuts is counted as it is. @returns null where it has nothing that lies along a line */
+  propose(input: string, way: Way | { kind: 'typed'; cuts: string[] }, places: number): ProposedCuts | null {
+    const { ready: { lowered }, on: { table, today } } = this.result!
+    const vector = inputColumns(table, lowered, today).input(input)
+    if (!vector) return null
+    const values = vector.kind === 'days and time duration' ? asDays(vector) : vector
+    return way.kind === 'typed' ? { cuts: way.cuts, records: countedCuts(values, way.cuts) } : proposedCuts(values, way, places)
+  }
+
   /** The values that an input has in the table; null where it has numbers, or none at all. */
   choices(input: string): CommonValues | null {
     const column = this.result?.on.table.columns.get(input)
     return column && 'kind' in column && column.kind === 'dictionary' ? commonValues(column, MOST_CHOICES) : null
   }
 
+  /** As many different values of an input as anybody sorts, null where there are none to be counted, as in a column set. */
+  values(input: string): CommonValues | null {
+    const column = this.result?.on.table.columns.get(input)
+    return column && 'kind' in column ? commonValues(column, MOST_SORTED) : null
+  }
+
   /** A first scale on a column that is here. */
   firstScale(name: string, input: Input, column: number): ScaleGate {
-    return newScale(name, input, this.columns.get(column) as NumberColumn)
+    return newScale(name, input, this.columns.get(column)!)
+  }
+
+  /** A first side of a grid on a column that is here: cuts on numbers and days, and of anything else its commonest values, a line each. */
+  firstSide({ name, type }: Input, id: number): GridSide {
+    const column = this.columns.get(id)!
+    if (isLineKind(type)) return { kind: 'scale', on: name, cuts: firstCuts(column), floor: null, ceiling: null }
+    return { kind: 'list', on: name, folds: false, lines: commonValues(column, MOST_LINES).values.map(({ text }) => [text]) }
   }
 
   /** @returns how many records are listed now */
@@ -240,4 +312,13 @@ export class Session {
 /** The inputs that no column holds: figures, and what other gates gave. */
 export function computedInputs(inputs: readonly Input[]): Input[] {
   return inputs.filter(({ source }) => source.kind !== 'given')
+}
+
+function toldMoves({ moves, stayed }: Moves): ToldMoves {
+  return { moves, stayed }
+}
+
+/** Lengths of time are counted in seconds elsewhere. */
+function asDays(vector: NumberVector): NumberVector {
+  return { ...vector, doubles: vector.doubles.map((seconds) => seconds / 86_400) }
 }

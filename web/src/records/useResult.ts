@@ -39,6 +39,9 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
   const problems = shallowRef<GateProblem[]>([])
   /** Changes with every result; 0 as long as there is none of the columns that are asked for. */
   const tick = ref(0)
+  /** Moves whenever what was decided is of values that have changed: what was asked of the columns is asked anew. */
+  const renewed = ref(0)
+  let isRenewed = false
   /** By which the worker knows the result shown; 0 where there is none. */
   const sequence = ref(0)
   /** Records whose values have come; null where none are on their way. */
@@ -67,6 +70,10 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
         decided.value = answer
         sequence.value = answer.sequence
         tick.value++
+        if (isRenewed) {
+          isRenewed = false
+          renewed.value++
+        }
         const [change, counts] = [await next.drawn, await timeToDraw()]
         const detail: CountsFollowDetail = { work: answer.took + change + counts, deciding: answer.took }
         performance.measure(COUNTS_FOLLOW, { start: next.since, detail })
@@ -103,6 +110,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
       await session.refresh(wanted.map(addressOf))
       opened.clear()
       wanted.forEach((id) => opened.add(id))
+      isRenewed = true
       if (asked.value) waiting = { asked: asked.value, since: performance.now(), drawn: timeToDraw() }
       await follow()
     } catch (error) {
@@ -131,7 +139,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     void follow()
   }, { immediate: true, flush: 'sync' })
 
-  return { decided, further, problems, sequence, tick, fetched, trouble, refresh }
+  return { decided, further, problems, sequence, tick, renewed, fetched, trouble, refresh }
 }
 
 /** Milliseconds until Vue has brought the page up to date with what just changed. */

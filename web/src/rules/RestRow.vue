@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** The end of the course: what the records get that no rule takes. It is asked for, never assumed. */
 import type { Entry, RulesGate } from '@dime-gate/core/gate/document'
-import { labelGiven } from '@dime-gate/core/gate/edit-rules'
+import { labelGiven } from '@dime-gate/core/gate/entries'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import EntryField from './EntryField.vue'
+import EntryField from '../gives/EntryField.vue'
 import { entryWords } from './rule-words'
 
 /** @property taken records that no rule takes; null before they are counted */

@@ -1,23 +1,21 @@
 <script setup lang="ts">
 /** One rule of the course: its condition, what it gives, and what it takes; while it is open, all of it can be changed. */
 import type { Entry, Rule, RulesGate } from '@dime-gate/core/gate/document'
-import { labelGiven } from '@dime-gate/core/gate/edit-rules'
+import { labelGiven } from '@dime-gate/core/gate/entries'
 import { isIdle } from '@dime-gate/core/gate/form'
-import { inputTypes, readCondition } from '@dime-gate/core/rule/read-condition'
+import { readCondition, typesIn } from '@dime-gate/core/rule/read-condition'
 import { ALWAYS } from '@dime-gate/core/rule/condition'
-import { isEverything } from '@dime-gate/core/rule/edit-condition'
 import { problemWords } from '@dime-gate/core/expression/problem-words'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import ExpressionField from '../figure/ExpressionField.vue'
+import { computed, nextTick, useTemplateRef } from 'vue'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import { useConditionBench } from './condition-bench'
-import ConditionEditor from './ConditionEditor.vue'
-import ConditionWords from './ConditionWords.vue'
+import ConditionField from '../conditions/ConditionField.vue'
+import ConditionWords from '../conditions/ConditionWords.vue'
 import { aloneWords } from './course'
-import EntryField from './EntryField.vue'
+import EntryField from '../gives/EntryField.vue'
+import { valuesGiven } from '../gives/values-given'
 import { entryWords } from './rule-words'
-import { type OnTable, writtenCondition } from './subjects'
+import type { OnTable } from '../conditions/subjects'
 
 const props = defineProps<{
   gate: RulesGate
@@ -49,62 +47,22 @@ const emit = defineEmits<{
   give: [outcome: number, entry: Entry]
   note: [text: string]
   show: [what: 'alone' | 'only' | { way: number[] }]
+  /** A part of its condition is to be written once, under a name. */
+  name: [way: number[]]
   grab: [event: PointerEvent]
   next: []
 }>()
 
-const bench = useConditionBench()
-const editor = useTemplateRef('editor')
+const field = useTemplateRef('field')
 const labelField = useTemplateRef<InstanceType<typeof EntryField>[]>('labelField')
-const isTyped = ref(false)
-const text = ref('')
 
-const read = computed(() => readCondition(props.rule.condition, inputTypes(props.gate.inputs)))
+const read = computed(() => readCondition(props.rule.condition, typesIn(props.gate)))
 const condition = computed(() => ('condition' in read.value ? read.value.condition : ALWAYS))
 const trouble = computed(() => ('problem' in read.value ? problemWords(read.value.problem) : ''))
 const isUnwritten = computed(() => props.rule.condition.trim() === '')
 const label = computed(() => labelGiven(props.rule.entries))
 const look = computed(() => props.gate.outcomes[0]!.labels.find(({ value }) => value === label.value))
 const others = computed(() => props.rule.entries.slice(1).map(entryWords).filter((words) => words !== ''))
-const given = (outcome: number) => props.gate.rules.flatMap(({ entries }) => { const entry = entries[outcome]; return entry && 'is' in entry ? [entry.is] : [] })
-const names = computed(() => bench.subjects.value.map(({ name, detail }) => ({ name, detail })))
-const typedTrouble = computed(() => {
-  const written = writtenCondition(bench.on.value, text.value, bench.subjects.value)
-  return 'trouble' in written ? written.trouble : null
-})
-
-watch(() => props.isOpen, (isOpen) => {
-  if (!isOpen) {
-    if (isTyped.value) emit('unfinished', typedTrouble.value ? text.value : null)
-    return
-  }
-  isTyped.value = props.unfinished !== null || trouble.value !== ''
-  text.value = props.unfinished ?? props.rule.condition
-}, { immediate: true })
-// Undone, or changed by the other view, it is what it is now.
-watch(() => props.rule.condition, (now) => {
-  if (isTyped.value && typedTrouble.value === null && canonical(text.value) !== now) text.value = now
-})
-watch(text, (now) => {
-  if (!props.isOpen || !isTyped.value) return
-  const written = writtenCondition(bench.on.value, now, bench.subjects.value)
-  if (!('trouble' in written) && written.text !== props.rule.condition) emit('condition', written.text, written, `typing rule ${props.at}`)
-})
-
-function canonical(of: string): string {
-  const written = writtenCondition(bench.on.value, of, bench.subjects.value)
-  return 'trouble' in written ? of : written.text
-}
-
-/** The two views of the condition. */
-async function view(typed: boolean): Promise<void> {
-  if (isTyped.value && !typed) emit('unfinished', null)
-  isTyped.value = typed
-  text.value = props.rule.condition
-  await nextTick()
-  if (typed) document.querySelector<HTMLElement>(`[data-rule="${props.at}"] .cm-content`)?.focus()
-}
-
 function point(event: MouseEvent): void {
   const target = event.target as HTMLElement
   const test = target.closest<HTMLElement>('[data-way]')
@@ -138,7 +96,7 @@ function press(event: KeyboardEvent): void {
 }
 
 defineExpose({
-  focus: (way: string, part: string) => editor.value?.focus(way, part),
+  focus: (way: string, part: string) => field.value?.focus(way, part),
   focusLabel: () => labelField.value?.[0]?.focus(),
 })
 </script>
@@ -156,23 +114,19 @@ defineExpose({
       <span v-if="finding" class="second note"><span class="sign" />{{ finding }}</span>
     </div>
     <div v-else class="takes editing">
-      <template v-if="isTyped">
-        <ExpressionField v-model="text" :label="`Condition of rule ${at + 1}`" :names="names" :trouble="typedTrouble" />
-        <p v-if="typedTrouble && text.trim() !== ''" class="trouble" role="alert">{{ typedTrouble.words }}</p>
-      </template>
-      <ConditionEditor v-else ref="editor" :condition="isEverything(condition) ? ALWAYS : condition" :alone="parts" :shown="shownPart" @change="(next, on) => emit('condition', next, on, null)" @show="emit('show', { way: $event })" @written="labelField?.[0]?.focus()" />
-      <div class="foot">
+      <ConditionField ref="field" :gate="gate" :condition="rule.condition" :label="`Condition of rule ${at + 1}`" :parts="parts" :shown-part="shownPart" :unfinished="unfinished" @change="(text, on, step) => emit('condition', text, on, step)" @unfinished="emit('unfinished', $event)" @show="emit('show', { way: $event })" @written="labelField?.[0]?.focus()" @name="emit('name', $event)">
         <input class="remark" :value="rule.note" placeholder="A remark for colleagues" :aria-label="`Remark on rule ${at + 1}`" maxlength="500" @change="emit('note', ($event.target as HTMLInputElement).value.trim())" @keydown.enter.prevent.stop="($event.target as HTMLInputElement).blur()">
-        <button class="plain-button way" type="button" @click="view(!isTyped)">{{ isTyped ? 'As sentences' : 'As an expression' }}</button>
-        <slot name="acts" />
-        <button class="plain-button way" type="button" @click="emit('close')">Done<kbd>Esc</kbd></button>
-      </div>
+        <template #acts>
+          <slot name="acts" />
+          <button class="plain-button way" type="button" @click="emit('close')">Done<kbd>Esc</kbd></button>
+        </template>
+      </ConditionField>
     </div>
     <div class="gives" data-gives @keydown.capture="press" @keyup.capture="isEntering = false" @pointerdown.capture="isEntering = false">
       <template v-if="isOpen">
         <span v-for="(outcome, place) in gate.outcomes" :key="outcome.name" class="given">
           <span v-if="place > 0" class="second of">{{ outcome.name }}</span>
-          <EntryField ref="labelField" :entry="rule.entries[place] ?? null" :outcome="outcome" :given="given(place)" :label="place === 0 ? `Label of rule ${at + 1}` : `${outcome.name} of rule ${at + 1}`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="give(place, $event)" />
+          <EntryField ref="labelField" :entry="rule.entries[place] ?? null" :outcome="outcome" :given="valuesGiven(gate, place)" :label="place === 0 ? `Label of rule ${at + 1}` : `${outcome.name} of rule ${at + 1}`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="give(place, $event)" />
         </span>
       </template>
       <button v-else class="plain-button shown" type="button" :aria-label="`Change what rule ${at + 1} gives`" @click="emit('open', '', 'label')">
@@ -190,6 +144,8 @@ defineExpose({
 
 <style scoped>
 .rule { display: grid; grid-template-columns: 26px minmax(0, 1fr) minmax(110px, 168px) var(--counts, 88px); gap: 0 12px; align-items: center; min-height: var(--row, 52px); padding: 4px 8px 4px 0; border-bottom: 1px solid var(--hairline); }
+/* Of hundreds of rules those out of sight are not laid out. What is open may reach over its row. */
+.crowded .rule:not(.open) { content-visibility: auto; contain-intrinsic-block-size: auto var(--row); }
 .number { height: 26px; text-align: right; color: var(--second); cursor: grab; touch-action: none; border-radius: 3px; }
 .number:hover { color: var(--ink); }
 .takes { min-width: 0; line-height: 1.45; overflow-wrap: anywhere; cursor: pointer; }
@@ -198,7 +154,6 @@ defineExpose({
 .sign { display: inline-block; width: 7px; height: 7px; margin-right: 6px; rotate: 45deg; background: var(--brass); }
 .off { display: inline-block; font-size: 12px; padding: 0 6px; margin-left: 6px; border: 1px solid var(--hairline); border-radius: 8px; color: var(--second); }
 .editing { cursor: default; display: grid; gap: 4px; padding: 4px 0; }
-.foot { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 14px; padding: 2px 4px 0; }
 .remark { flex: 1; min-width: 120px; height: 26px; padding: 0 3px; font: inherit; font-size: 13px; color: var(--ink); background: none; border: 0; border-bottom: 1px solid var(--hairline); }
 .remark::placeholder { color: var(--second); opacity: 1; }
 .way { min-height: 26px; color: var(--pine); font-weight: 600; font-size: 13px; }

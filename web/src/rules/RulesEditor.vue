@@ -1,34 +1,47 @@
 <script setup lang="ts">
 /** Rules in order, to be edited on the records themselves: the course with its stream, and beside it what is found, tried, given and looked at. */
 import type { BoundInputs } from '@dime-gate/contract/binding'
+import type { KnownCondition } from '@dime-gate/contract/condition'
 import type { GateSummary } from '@dime-gate/contract/gate'
 import type { Table } from '@dime-gate/contract/table'
-import { addRule, copyRule, dropOtherwise, editRule, giveEntry, labelGiven, moveRule, removeRule, reorderRules, switchRule } from '@dime-gate/core/gate/edit-rules'
+import { addRule, copyRule, dropOtherwise, editRule, giveEntry, moveRule, removeRule, reorderRules, switchRule } from '@dime-gate/core/gate/edit-rules'
+import { labelGiven } from '@dime-gate/core/gate/entries'
 import type { Entry, RulesGate } from '@dime-gate/core/gate/document'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
-import type { Tray } from '@dime-gate/core/result/tray'
-import { inputTypes, readCondition } from '@dime-gate/core/rule/read-condition'
-import { testsOf } from '@dime-gate/core/rule/condition'
+import { conditionsOf, inputsNamed } from '@dime-gate/core/gate/named-conditions'
+import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import type { Remote } from 'comlink'
-import { computed, nextTick, onBeforeUnmount, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { RecordsWorker } from '../records/records-worker'
 import type { ToldFindings } from '../findings/told-findings'
 import { count } from '../shared/format'
 import { useCarrying } from '../shared/useCarrying'
-import { useShortcuts } from '../shared/useShortcuts'
-import { linesFor, type LineStyle, provideConditionBench } from './condition-bench'
+import { type Command, useCommands } from '../finder/commands'
+import { linesFor, type LineStyle, provideConditionBench } from '../conditions/condition-bench'
 import { orderByBreadth, type Placed, stopsOf } from './course'
+import NamedConditions from '../conditions/NamedConditions.vue'
+import type { ToldMoves } from '../records/session'
+import { useUnfinished } from './useUnfinished'
 import RestRow from './RestRow.vue'
 import RuleRow from './RuleRow.vue'
 import StreamView from './StreamView.vue'
-import { type OnTable, subjectsOf, withoutUnused } from './subjects'
+import { type OnTable, subjectsOf, withoutUnused } from '../conditions/subjects'
 
 const props = defineProps<{
+  id: number
   gate: RulesGate
   inputs: BoundInputs
   table: Table
   /** That are bound to the table and have a version. */
   gates: Pick<GateSummary, 'name'>[]
+  /** Named conditions, also those of other gates. */
+  known: readonly KnownCondition[]
+  asOf: string
+  labels: readonly LabelLook[]
+  /** Which records another state of the gate gives other labels. */
+  compare: (gate: RulesGate, inputs: BoundInputs) => Promise<ToldMoves | null>
+  /** An input that somebody looks at in the records; null where there is none. */
+  pointed: string | null
   counts: Counts | null
   further: FurtherCounts | null
   findings: ToldFindings | null
@@ -52,15 +65,21 @@ const tray = defineModel<Tray>('tray', { required: true })
 const list = useTemplateRef<HTMLElement>('list')
 const rows = useTemplateRef<InstanceType<typeof RuleRow>[]>('rows')
 const open = ref<number | 'rest' | null>(null)
+/** Id of the named condition that is open. */
+const openNamed = ref<string | null>(null)
+const named = useTemplateRef('named')
+// One thing is open at a time.
+watch(open, (now) => now !== null && (openNamed.value = null))
+watch(openNamed, (now) => now !== null && (open.value = null))
 /** The rule that was added last, as long as it is being written. */
 const fresh = ref<number | null>(null)
-/** By rule, texts that are no conditions yet. */
-const unfinished = reactive(new Map<number, string>())
+/** By rule, or by the id of a named condition, texts that are no conditions yet. */
+const unfinished = useUnfinished(`gate ${props.id}`)
 const parts = shallowRef<ReadonlyMap<string, number>>(new Map())
 
 const chosen = computed((): Placed['at'] | null => {
   const { value: shown } = tray
-  if (shown.kind === 'rule' || shown.kind === 'alone' || shown.kind === 'only' || shown.kind === 'part') return shown.rule
+  if (shown.kind === 'rule' || shown.kind === 'alone' || shown.kind === 'only' || shown.kind === 'part' || shown.kind === 'where') return shown.rule
   if (shown.kind === 'otherwise' || shown.kind === 'unplaced') return 'rest'
   return shown.kind === 'held' || shown.kind === 'contested' ? shown.kind : null
 })
@@ -76,19 +95,30 @@ const colours = computed(() => {
   return all
 })
 const on = computed((): OnTable => ({ gate: props.gate, inputs: props.inputs }))
-const subjects = computed(() => subjectsOf(on.value, props.table, props.gates))
-/** What the chosen rule looks at. */
+const subjects = computed(() => subjectsOf(on.value, props.table, props.gates, props.known))
+/** What the chosen rule, or named condition, looks at; and what somebody looks at in the records. */
 const lines = computed((before?: ReadonlyMap<string, LineStyle>): ReadonlyMap<string, LineStyle> => {
-  const rule = typeof chosen.value === 'number' ? props.gate.rules[chosen.value] : undefined
-  const read = rule && readCondition(rule.condition, inputTypes(props.gate.inputs))
-  const now = linesFor(read && 'condition' in read ? testsOf(read.condition).flatMap(({ inputs }) => inputs) : [])
+  const now = linesFor([...lookedAt.value, ...(props.pointed === null ? [] : [props.pointed])])
   return before && [...before.keys()].join('\n') === [...now.keys()].join('\n') ? before : now
 })
+const lookedAt = computed((): string[] => {
+  if (tray.value.kind === 'where') return inputsNamed(props.gate, tray.value.condition)
+  const named = tray.value.kind === 'condition' ? tray.value.name : null
+  const text = typeof chosen.value === 'number' ? props.gate.rules[chosen.value]?.condition : conditionsOf(props.gate).find(({ name }) => name === named)?.feel
+  return text === undefined ? [] : inputsNamed(props.gate, text)
+})
 watch(lines, (now) => emit('lines', now), { immediate: true })
-provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines })
+provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines, openNamed: (name) => void named.value?.open(name) })
 
 const findingOf = (rule: number) => props.broken.has(rule) ? 'An example that is kept gets another label here than it should.' : props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
-const heldBy = computed(() => (props.counts?.inputs ?? []).filter(({ blank, unreadable }) => blank + unreadable > 0).map(({ input }) => input))
+const heldBy = ref<string[]>([])
+// That takes a while, and is in nobody's way once nothing changes.
+let asking: ReturnType<typeof setTimeout> | undefined
+watch(() => props.further, () => {
+  clearTimeout(asking)
+  asking = setTimeout(async () => (heldBy.value = await props.session.missing()), 500)
+})
+onBeforeUnmount(() => clearTimeout(asking))
 
 // What parts hold for is asked for the open rule alone.
 watch([open, () => props.tick], async () => {
@@ -181,11 +211,11 @@ async function next(at: number): Promise<void> {
 }
 
 /** Texts that are not finished go along with their rules. */
-function move(all: Map<number, string>, to: (rule: number) => number | null): void {
+function move(all: Map<number | string, string>, to: (rule: number) => number | null): void {
   const before = [...all]
   all.clear()
   for (const [rule, text] of before) {
-    const place = to(rule)
+    const place = typeof rule === 'number' ? to(rule) : rule
     if (place !== null) all.set(place, text)
   }
 }
@@ -250,71 +280,81 @@ function isTyping(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || target.tagName === 'INPUT')
 }
 
-const withChosen = (act: (at: number) => void) => () => { if (typeof chosen.value === 'number') act(chosen.value) }
-useShortcuts({
-  n: () => void add(), y: withChosen(copy), x: withChosen((at) => change(switchRule(props.gate, at))), Delete: withChosen(remove),
-  e: withChosen((at) => void openRule(at)), o: () => void (open.value = 'rest'),
-})
+const ofChosen = (words: string, key: string, act: (at: number) => unknown): Command => ({ words, key, act: () => act(chosen.value as number), isOff: () => typeof chosen.value !== 'number' })
+const isUncounted = () => !props.further || props.gate.rules.length < 2
+useCommands([
+  { words: 'Add a rule', key: 'n', act: () => add() },
+  { words: 'Build a condition by itself', key: 'c', act: () => named.value?.add('') },
+  ofChosen('Change the rule', 'e', openRule),
+  ofChosen('Copy the rule', 'y', copy),
+  ofChosen('Switch the rule off, or on', 'x', (at) => change(switchRule(props.gate, at))),
+  ofChosen('Remove the rule', 'Delete', remove),
+  { words: 'Say what the others get', key: 'o', act: () => (open.value = 'rest') },
+  { words: 'Order: broad rules first', act: () => sort('broad'), isOff: isUncounted },
+  { words: 'Order: narrow rules first', act: () => sort('narrow'), isOff: isUncounted },
+])
 
 </script>
 
 <template>
-  <div class="editor">
-    <div class="side-by-side">
-      <div class="facts second">
-        <slot name="inputs" />
-        <span class="space" />
-        <v-menu v-if="gate.rules.length > 1">
-          <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button act" type="button">Order</button></template>
-          <v-list density="compact">
-            <v-list-item title="Broad rules first, narrow ones last" subtitle="by what each would take alone" :disabled="!further" @click="sort('broad')" />
-            <v-list-item title="Narrow rules first, broad ones last" subtitle="so that exceptions come before what is usual" :disabled="!further" @click="sort('narrow')" />
-          </v-list>
-        </v-menu>
-        <button class="plain-button act" type="button" @click="add()">Add a rule<kbd>N</kbd></button>
-      </div>
-      <slot name="above" />
-      <div class="course" role="region" aria-label="Rules in order" tabindex="-1" @keydown="key">
-        <ol v-if="gate.rules.length > 0" ref="list" :class="{ crowded: gate.rules.length > CROWDED }" :style="{ paddingLeft: `${width + 8}px` }">
-          <StreamView v-if="placed.length" :stops="placed" :records="counts!.records" :colours="colours" :chosen="chosen" :coin="coin" :width="width" />
-          <li class="end held" :class="{ chosen: chosen === 'held' }" data-stop data-rule="held">
-            <span />
-            <button class="plain-button takes" type="button" @click="choose('held')"><template v-if="counts && counts.held > 0">Held until <b>{{ heldBy.join(' or ') || 'more' }}</b> is known</template><span v-else class="second">Nothing is held</span></button>
-            <span class="second">held</span>
-            <button class="plain-button caught figure" type="button" data-cell="count" :disabled="!counts?.held" :aria-label="`${counts ? count(counts.held) : '…'} records held. Show them`" @click="choose('held')">{{ counts ? count(counts.held) : '…' }}</button>
-          </li>
-          <li v-if="counts && counts.contested > 0" class="end held" :class="{ chosen: chosen === 'contested' }" data-stop data-rule="contested">
-            <span />
-            <span class="takes">Rules that give different labels are true</span>
-            <span class="second">contested</span>
-            <button class="plain-button caught figure" type="button" @click="choose('contested')">{{ count(counts.contested) }}</button>
-          </li>
-          <RuleRow
-            v-for="(rule, at) in gate.rules" :key="at" ref="rows" v-memo="[rule, counts?.caught[at], further?.alone[at], counts?.records, chosen === at, open === at, carried === at, fresh === at, open === at && parts, open === at && shownPart, unfinished.get(at), findingOf(at), gate.inputs, gate.outcomes, open === at && gate]" data-stop :gate="gate" :rule="rule" :at="at"
-            :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
-            :is-chosen="chosen === at" :is-open="open === at" :is-moved="carried === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
-            @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
-            @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"
-            @unfinished="$event === null ? unfinished.delete(at) : unfinished.set(at, $event)"
-            @give="(outcome, entry) => change(giveEntry(gate, at, outcome, entry))" @note="change(editRule(gate, at, { note: $event }))"
-            @show="show(typeof $event === 'string' ? { kind: $event, rule: at } : { kind: 'part', rule: at, way: $event.way })" @grab="grab($event, at)"
-          >
-            <template #acts>
-              <button class="plain-button way" type="button" @click="copy(at)">Copy<kbd>Y</kbd></button>
-              <button class="plain-button way" type="button" @click="change(switchRule(gate, at))">{{ rule.isOff ? 'Switch on' : 'Switch off' }}<kbd>X</kbd></button>
-              <button class="plain-button way" type="button" @click="remove(at)">Remove</button>
-            </template>
-          </RuleRow>
-          <RestRow data-stop :gate="gate" :taken="counts ? counts.otherwise + counts.unplaced : null" :records="counts?.records ?? 0" :is-chosen="chosen === 'rest'" :is-open="open === 'rest'" @choose="choose('rest')" @open="open = 'rest'" @give="(outcome, entry) => change(giveEntry(gate, null, outcome, entry))" @drop="change(dropOtherwise(gate)); close()" />
-        </ol>
-        <div v-else class="first">
-          <p><b>No rule yet.</b> Every record flows past: <span class="figure">{{ count(counts?.records ?? table.records) }}</span> {{ (counts?.records ?? table.records) === 1 ? 'record gets' : 'records get' }} no label.</p>
-          <p class="second">A rule says which records it takes, as in <i>Decay at least 40 %</i>, and what label they get. The first rule that holds decides.</p>
-          <v-btn class="primary" @click="add(0)">Add the first rule<kbd>N</kbd></v-btn>
-        </div>
+  <div class="rules">
+    <div class="facts second">
+      <slot name="inputs" />
+      <span class="space" />
+      <v-menu v-if="gate.rules.length > 1">
+        <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button act" type="button">Order</button></template>
+        <v-list density="compact">
+          <v-list-item title="Broad rules first, narrow ones last" subtitle="by what each would take alone" :disabled="!further" @click="sort('broad')" />
+          <v-list-item title="Narrow rules first, broad ones last" subtitle="so that exceptions come before what is usual" :disabled="!further" @click="sort('narrow')" />
+        </v-list>
+      </v-menu>
+      <button class="plain-button act" type="button" title="A condition by itself, to be used by its name in rules of this gate and of others" @click="named?.add('')">Build a condition<kbd>C</kbd></button>
+      <button class="plain-button act" type="button" @click="add()">Add a rule<kbd>N</kbd></button>
+    </div>
+    <div class="course" role="region" aria-label="Rules in order" tabindex="-1" @keydown="key">
+      <NamedConditions
+        :id="id" ref="named" v-model:tray="tray" v-model:open="openNamed" :gate="gate" :inputs="inputs" :known="known" :session="session" :tick="tick" :labels="labels" :as-of="asOf" :unfinished="unfinished" :compare="compare"
+        @change="(next, wider, step) => change(next, step, wider)" @changed="emit('changed')"
+      />
+      <ol v-if="gate.rules.length > 0" ref="list" :class="{ crowded: gate.rules.length > CROWDED }" :style="{ paddingLeft: `${width + 8}px` }">
+        <StreamView v-if="placed.length" :stops="placed" :records="counts!.records" :colours="colours" :chosen="chosen" :coin="coin" :width="width" />
+        <li class="end held" :class="{ chosen: chosen === 'held' }" data-stop data-rule="held">
+          <span />
+          <button class="plain-button takes" type="button" @click="choose('held')"><template v-if="counts && counts.held > 0">Held until <b>{{ heldBy.join(' or ') || 'more' }}</b> is known</template><span v-else class="second">Nothing is held</span></button>
+          <span class="second">held</span>
+          <button class="plain-button caught figure" type="button" data-cell="count" :disabled="!counts?.held" :aria-label="`${counts ? count(counts.held) : '…'} records held. Show them`" @click="choose('held')">{{ counts ? count(counts.held) : '…' }}</button>
+        </li>
+        <li v-if="counts && counts.contested > 0" class="end held" :class="{ chosen: chosen === 'contested' }" data-stop data-rule="contested">
+          <span />
+          <span class="takes">Rules that give different labels are true</span>
+          <span class="second">contested</span>
+          <button class="plain-button caught figure" type="button" @click="choose('contested')">{{ count(counts.contested) }}</button>
+        </li>
+        <RuleRow
+          v-for="(rule, at) in gate.rules" :key="at" ref="rows" v-memo="[rule, counts?.caught[at], further?.alone[at], counts?.records, chosen === at, open === at, carried === at, fresh === at, open === at && parts, open === at && shownPart, unfinished.get(at), findingOf(at), gate.inputs, gate.outcomes, open === at && gate]" data-stop :gate="gate" :rule="rule" :at="at"
+          :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
+          :is-chosen="chosen === at" :is-open="open === at" :is-moved="carried === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
+          @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
+          @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"
+          @unfinished="$event === null ? unfinished.delete(at) : unfinished.set(at, $event)"
+          @give="(outcome, entry) => change(giveEntry(gate, at, outcome, entry))" @note="change(editRule(gate, at, { note: $event }))"
+          @name="named?.nameIn(rule.condition, $event, (next, text) => editRule(next, at, { condition: text }))"
+          @show="show(typeof $event === 'string' ? { kind: $event, rule: at } : { kind: 'part', rule: at, way: $event.way })" @grab="grab($event, at)"
+        >
+          <template #acts>
+            <button class="plain-button way" type="button" @click="copy(at)">Copy<kbd>Y</kbd></button>
+            <button class="plain-button way" type="button" @click="change(switchRule(gate, at))">{{ rule.isOff ? 'Switch on' : 'Switch off' }}<kbd>X</kbd></button>
+            <button class="plain-button way" type="button" @click="remove(at)">Remove</button>
+          </template>
+        </RuleRow>
+        <RestRow data-stop :gate="gate" :taken="counts ? counts.otherwise + counts.unplaced : null" :records="counts?.records ?? 0" :is-chosen="chosen === 'rest'" :is-open="open === 'rest'" @choose="choose('rest')" @open="open = 'rest'" @give="(outcome, entry) => change(giveEntry(gate, null, outcome, entry))" @drop="change(dropOtherwise(gate)); close()" />
+      </ol>
+      <div v-else class="first">
+        <p><b>No rule yet.</b> Every record flows past: <span class="figure">{{ count(counts?.records ?? table.records) }}</span> {{ (counts?.records ?? table.records) === 1 ? 'record gets' : 'records get' }} no label.</p>
+        <p class="second">A rule says which records it takes, as in <i>Decay at least 40 %</i>, and what label they get. The first rule that holds decides.</p>
+        <v-btn class="primary" @click="add(0)">Add the first rule<kbd>N</kbd></v-btn>
       </div>
     </div>
-    <aside aria-label="Beside the rules"><slot name="beside" /></aside>
   </div>
 </template>
 
@@ -326,23 +366,18 @@ const NO_PARTS: ReadonlyMap<string, number> = new Map()
 
 <style scoped src="./course.css"></style>
 <style scoped>
-.editor { display: grid; grid-template-columns: minmax(0, 1fr) 318px; grid-template-rows: minmax(0, auto); min-height: 0; }
-.side-by-side { position: relative; display: grid; grid-template-rows: auto auto minmax(0, 1fr); padding: 0 0 0 20px; min-width: 0; min-height: 0; }
+.rules { position: relative; display: grid; grid-template-rows: auto minmax(0, 1fr); padding: 0 0 0 20px; min-width: 0; min-height: 0; }
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 18px; min-height: 30px; padding-right: 16px; }
 .space { flex: 1; }
 .act { color: var(--pine); font-weight: 600; min-height: 26px; }
-.course { overflow: auto; min-height: 0; grid-row: 3; padding-right: 12px; }
+.course { overflow: auto; min-height: 0; padding-right: 12px; }
 ol { position: relative; list-style: none; margin: 0; padding: 0 0 8px; }
 .crowded { --row: 38px; --counts: 142px; }
 .first { display: grid; gap: 10px; justify-items: start; align-content: center; padding: 34px 0; max-width: 520px; }
-/* What stands beside the course does not make it taller. */
-aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height: 100%; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
 @media (max-width: 980px) {
-  .editor { grid-template-columns: minmax(0, 1fr); height: auto; }
   .course { max-height: none; }
-  aside { border-left: 0; padding-left: 20px; height: auto; }
 }
 @media (max-width: 760px) {
-  .side-by-side { padding-left: 8px; }
+  .rules { padding-left: 8px; }
 }
 </style>

@@ -6,6 +6,7 @@ import { type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray
 import { computed } from 'vue'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
+import { aloneWords } from './course'
 import { entryWords, ruleWords } from './rule-words'
 
 const props = defineProps<{ gate: Gate; counts: Counts | null; further: FurtherCounts | null; labels: LabelLook[]; tray: Tray }>()
@@ -44,7 +45,7 @@ const width = (records: number | null) => `${props.counts && records ? (100 * re
           <span class="track"><span class="bar" :style="{ width: width(row.caught), background: row.look?.colour ?? 'var(--second)' }" /></span>
           <span class="figure caught" data-cell="count">{{ row.caught === null ? '…' : count(row.caught) }}</span>
         </button>
-        <button v-if="isAloneTold" class="plain-button second alone" type="button" :disabled="row.alone === null || row.alone === 0" :aria-pressed="isShown({ kind: 'alone', rule: row.rule })" @click="toggle({ kind: 'alone', rule: row.rule })">{{ row.alone === null ? '' : row.alone === row.caught ? 'alone the same' : `alone ${count(row.alone)}` }}</button>
+        <button v-if="isAloneTold" class="plain-button second alone" type="button" :disabled="!row.alone" :aria-pressed="isShown({ kind: 'alone', rule: row.rule })" @click="toggle({ kind: 'alone', rule: row.rule })">{{ aloneWords(row.caught, row.alone) }}</button>
       </li>
       <li v-for="end in ends" :key="end.kind" class="end" :class="{ shown: isShown({ kind: end.kind }) }" :data-rule="end.kind">
         <span /><span />

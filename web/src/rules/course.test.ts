@@ -1,5 +1,5 @@
 import type { Counts } from '@dime-gate/core/result/counts'
-import { aloneWords, orderByBreadth, type Placed, stopsOf, streamOf } from './course'
+import { aloneWords, orderByBreadth, type Placed, stopFor, stopsOf, streamOf } from './course'
 
 const COUNTS: Counts = { records: 1000, caught: [300, 0, 1], otherwise: 599, unplaced: 0, held: 100, contested: 0, inputs: [], edges: [] }
 const placed = (counts = COUNTS): Placed[] => stopsOf(counts, 'first').map((stop, at) => ({ ...stop, top: at * 50, height: 50 }))
@@ -16,6 +16,9 @@ test('what is undecided leaves first and what no rule takes last; each stop tell
     ['rest', 599, 599],
   ])
   expect(stopsOf({ ...COUNTS, contested: 5 }, 'unique')[1]).toEqual({ at: 'contested', arrives: 900, takes: 5 })
+  expect(stopsOf({ ...COUNTS, contested: 5 }, 'unique').slice(2, 5).map(({ arrives }) => arrives)).toEqual([895, 595, 595])
+  // What is gathered from several rules is asked of all of them.
+  expect(stopsOf(COUNTS, 'collect').slice(1, 4).map(({ arrives }) => arrives)).toEqual([1000, 1000, 1000])
 })
 
 test('the stream is as wide as what is left of it, to scale', () => {
@@ -53,5 +56,10 @@ test('of no records there is nothing to draw', () => {
 test('rules are ordered by what they would take alone', () => {
   expect(orderByBreadth({ alone: [5, 90, 5, 40] }, 'narrow')).toEqual([0, 2, 3, 1])
   expect(orderByBreadth({ alone: [5, 90, 5, 40] }, 'broad')).toEqual([1, 3, 0, 2])
-  expect([aloneWords(5, 5), aloneWords(5, 9), aloneWords(5, null)]).toEqual(['alone the same', 'alone 9', ''])
+  expect([aloneWords(5, 5), aloneWords(5, 9), aloneWords(5, null)]).toEqual(['alone the same', 'alone 9', 'alone …'])
+})
+
+test('a record leaves at the rule that labels it, and otherwise by what became of it', () => {
+  const at = (status: Parameters<typeof stopFor>[0]['status'], rule = -1) => stopFor({ status, rule })
+  expect([at('labelled', 2), at('held'), at('contested'), at('otherwise'), at('unplaced')]).toEqual([2, 'held', 'contested', 'rest', 'rest'])
 })

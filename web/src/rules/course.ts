@@ -1,5 +1,7 @@
 /** The course: the rules of a gate in order, with what comes to each, and the stream that flows down beside them, drawn to scale. */
+import type { Decision } from '@dime-gate/core/decide/decide-record'
 import type { HitPolicy } from '@dime-gate/core/gate/document'
+import { isOfOneRule } from '@dime-gate/core/rule/rules'
 import { count } from '../shared/format'
 import { arrivals, type Counts, type FurtherCounts } from '@dime-gate/core/result/counts'
 
@@ -12,10 +14,17 @@ export interface Stop {
   takes: number
 }
 
+/** Where a record leaves the stream that was decided so. */
+export function stopFor({ status, rule }: Pick<Decision, 'status' | 'rule'>): Stop['at'] {
+  if (status === 'labelled') return rule
+  return status === 'held' || status === 'contested' ? status : 'rest'
+}
+
 /** In order from the top: what nothing decides leaves first, what no rule takes last. */
 export function stopsOf(counts: Counts, hitPolicy: HitPolicy): Stop[] {
   const { records, held, contested, caught } = counts
-  const arriving = arrivals(counts, hitPolicy)
+  // Where each record gets what one rule gives, whatever the order, it is gone once that rule has it.
+  const arriving = arrivals(counts, isOfOneRule({ hitPolicy }) ? 'first' : hitPolicy)
   return [
     { at: 'held', arrives: records, takes: held },
     ...(contested > 0 ? [{ at: 'contested' as const, arrives: records - held, takes: contested }] : []),
@@ -84,9 +93,9 @@ function r(value: number): number {
   return Math.round(value * 100) / 100
 }
 
-/** What a rule would take alone, in words, beside what it takes in order; nothing before it is counted. */
+/** What a rule would take alone, in words, beside what it takes in order. */
 export function aloneWords(caught: number | null, alone: number | null): string {
-  if (alone === null) return ''
+  if (alone === null) return 'alone …'
   return alone === caught ? 'alone the same' : `alone ${count(alone)}`
 }
 

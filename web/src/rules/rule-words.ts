@@ -1,6 +1,7 @@
 /** The rules that a gate's form comes down to, each as one line. */
 import type { Entry, Gate, GridSide, List } from '@dime-gate/core/gate/document'
 import { bandInterval, sideLength } from '@dime-gate/core/gate/form'
+import { counted } from '../shared/format'
 import { intervalWords, listed, valueWords } from '../shared/words'
 
 export interface RuleWords {
@@ -44,6 +45,20 @@ export function formWords(gate: Gate): string {
       return gate.folds ? 'match list, case and spaces aside' : 'match list'
     case 'grid':
       return `grid, ${sideLength(gate.down)} × ${sideLength(gate.across)}`
+  }
+}
+
+/** How much there is of a gate. */
+export function sizeWords(gate: Gate): string {
+  switch (gate.form) {
+    case 'rules':
+      return counted(gate.rules.length, 'rule')
+    case 'scale':
+      return counted(gate.bands.length, 'band')
+    case 'match':
+      return counted(gate.lines.length, 'tray')
+    case 'grid':
+      return `${sideLength(gate.down)} × ${sideLength(gate.across)} cells`
   }
 }
 

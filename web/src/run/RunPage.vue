@@ -3,7 +3,8 @@
 import { API } from '@dime-gate/contract/api'
 import { columnsBound } from '@dime-gate/contract/binding'
 import { runSchema } from '@dime-gate/contract/run'
-import { isNumberScale } from '@dime-gate/core/gate/scale-gate'
+import { onNumbers } from '@dime-gate/core/gate/scale-axis'
+import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -18,12 +19,13 @@ import { useSession } from '../records/useSession'
 import { whileFetching } from '../records/while-fetching'
 import RulesList from '../rules/RulesList.vue'
 import CutLine from '../scale/CutLine.vue'
+import { lineKindOf, axisWords } from '../scale/axis-words'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
 import TakeOut from '../shared/TakeOut.vue'
 import { useTakingOut } from '../shared/useTakingOut'
-import { useShortcuts } from '../shared/useShortcuts'
+import { useCommands } from '../finder/commands'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
 import CoinTrays from './CoinTrays.vue'
@@ -48,7 +50,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   const answer = await whileFetching(fetched, async (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
-  if (isNumberScale(run.gate)) spread.value = await session.spread(run.gate.on)
+  if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await list()
 })
 /** The run once it is done; before, there is nothing to see of it but how far it is. */
@@ -58,7 +60,10 @@ void follow()
 useReturn(() => trouble.value && void follow())
 
 useTitle(() => latest.value && runTitle(latest.value))
-useShortcuts({ e: () => download.value?.click(), Escape: () => (tray.value = { kind: 'all' }) })
+useCommands([
+  { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
+  { words: 'Show all records', key: 'Escape', act: () => (tray.value = { kind: 'all' }), isOff: () => tray.value.kind === 'all' },
+])
 
 async function cancel(): Promise<void> {
   const { gateId, tableId } = latest.value!
@@ -110,9 +115,9 @@ function show(next: Tray): void {
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" @show="show" />
       <div class="chart">
-        <template v-if="isNumberScale(run.gate)">
+        <template v-if="isLineScale(run.gate)">
           <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}, as it was cut</h2>
-          <CutLine v-if="spread" fixed :gate="run.gate" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
+          <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
         </template>
         <template v-else>
           <h2>As it was decided</h2>

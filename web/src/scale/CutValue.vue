@@ -1,38 +1,38 @@
 <script setup lang="ts">
-/** A cut's value, to be typed. What is no number stays as typed and says so. */
+/** A cut's value, to be typed. What cannot be read stays as typed and says so. */
 import type { DecimalText } from '@dime-gate/core/value/number'
 import { nextTick, ref, watch } from 'vue'
-import { number, typedNumber } from '../shared/format'
+import { type AxisWords, axisWords } from './axis-words'
 
-const props = defineProps<{ at: DecimalText; selected: boolean; label: string }>()
+const props = withDefaults(defineProps<{ at: DecimalText; selected: boolean; label: string; words?: AxisWords }>(), { words: () => axisWords('number') })
 const emit = defineEmits<{ change: [at: DecimalText]; focus: [] }>()
 
-const typed = ref(number(props.at))
+const typed = ref(props.words.say(props.at))
 const isWrong = ref(false)
 watch(() => props.at, (at) => {
-  typed.value = number(at)
+  typed.value = props.words.say(at)
   isWrong.value = false
 })
 
 function commit(): void {
-  const value = typedNumber(typed.value.replace('\u2212', '-'))
+  const value = typed.value === props.words.say(props.at) ? props.at : props.words.read(typed.value)
   isWrong.value = value === null
   if (value === null) return
   if (value !== props.at) emit('change', value)
   // A refused value gives way to the one that holds.
-  void nextTick(() => (typed.value = number(props.at)))
+  void nextTick(() => (typed.value = props.words.say(props.at)))
 }
 
 function reset(): void {
-  typed.value = number(props.at)
+  typed.value = props.words.say(props.at)
   isWrong.value = false
 }
 </script>
 
 <template>
   <input
-    v-model="typed" class="figure" :class="{ selected, wrong: isWrong }" :aria-label="label" :aria-invalid="isWrong" inputmode="decimal" maxlength="42"
-    :title="isWrong ? 'Not a number. Type one, such as 12.5, or press Escape.' : undefined"
+    v-model="typed" class="figure" :class="{ selected, wrong: isWrong }" :aria-label="label" :aria-invalid="isWrong" :inputmode="words.kind === 'date' ? 'text' : 'decimal'" maxlength="42" :style="{ width: `${words.width}px` }"
+    :title="isWrong ? `This ${words.wrong}. Type one, such as ${words.say(at)}, or press Escape.` : undefined"
     @focus="emit('focus')" @keydown.enter="commit" @blur="commit" @keydown.escape.stop="reset"
   >
 </template>

@@ -2,7 +2,7 @@
 import { bandInterval } from '@dime-gate/core/gate/form'
 import { plain, Decimal, type DecimalText } from '@dime-gate/core/value/number'
 import { numberBetween } from '@dime-gate/core/value/number-between'
-import type { ScaleGate } from '@dime-gate/core/gate/document'
+import type { Scale } from '@dime-gate/core/gate/document'
 import type { Histogram } from '@dime-gate/core/table/histogram'
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 
@@ -13,7 +13,7 @@ const FAR = 4
  * The stretch drawn: where the values are, stretched to show every cut near them, and only a little past a floor or
  * ceiling. Whatever lies beyond it is drawn at its end.
  */
-export function lineScale(gate: ScaleGate, spread: Histogram | null, width: number): ScaleLinear<number, number> {
+export function lineScale(gate: Scale, spread: Histogram | null, width: number): ScaleLinear<number, number> {
   const reach = spread ? FAR * (spread.to - spread.from || Math.abs(spread.to) || 1) : Infinity
   const isNear = (post: number) => !spread || (post >= spread.from - reach && post <= spread.to + reach)
   const posts = [...gate.cuts.map(({ at }) => at), gate.floor?.at, gate.ceiling?.at].filter((at) => at !== undefined).map(Number).filter(isNear)
@@ -27,14 +27,20 @@ export function lineScale(gate: ScaleGate, spread: Histogram | null, width: numb
   return scaleLinear().domain([from, to]).range([0, width]).clamp(true)
 }
 
+/** One stretch alone, over the whole width. */
+export function stretchScale(stretch: readonly [from: number, to: number], width: number): ScaleLinear<number, number> {
+  return scaleLinear().domain(stretch).range([0, width]).clamp(true)
+}
+
 /**
  * The value under a pixel, rounded to what the eye can aim at: a step of two pixels or more, and no finer
  * than the column was measured.
  */
-export function valueAtPixel(x: ScaleLinear<number, number>, pixel: number, places: number): DecimalText {
+export function valueAtPixel(x: ScaleLinear<number, number>, pixel: number, places: number, round?: (value: number, step: number) => number): DecimalText {
   const [from, to] = x.domain() as [number, number]
   const [left, right] = x.range() as [number, number]
   const step = Math.max(aimableStep((2 * (to - from)) / (right - left)), 10 ** -places)
+  if (round) return plain(new Decimal(round(x.invert(pixel), step)))
   const value = Math.round(x.invert(pixel) / step) * step
   return plain(new Decimal(value.toFixed(Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)))))
 }
@@ -66,16 +72,28 @@ export function nudged(at: DecimalText, steps: number, step: Decimal): DecimalTe
 }
 
 /** A cut for the middle of the band that is drawn widest, or of `band` where one is chosen. */
-export function middleOfBand(gate: ScaleGate, x: ScaleLinear<number, number>, places: number, band: number | null): DecimalText {
+export function middleOfBand(gate: Scale, x: ScaleLinear<number, number>, places: number, band: number | null, round?: (value: number, step: number) => number): DecimalText {
   const edges = [x.range()[0]!, ...gate.cuts.map(({ at }) => x(Number(at))), x.range()[1]!]
-  const widths = gate.bands.map((_, index) => edges[index + 1]! - edges[index]!)
+  const widths = edges.slice(1).map((_, index) => edges[index + 1]! - edges[index]!)
   const index = band ?? widths.indexOf(Math.max(...widths))
-  const aimed = valueAtPixel(x, (edges[index]! + edges[index + 1]!) / 2, places)
+  const aimed = valueAtPixel(x, (edges[index]! + edges[index + 1]!) / 2, places, round)
   const { low, high } = bandInterval(gate, index)
   const [least, most] = [low && new Decimal(low.at), high && new Decimal(high.at)]
   // In a band too narrow to aim at, the value of the fewest digits that lies inside.
   if ((least?.gte(aimed) ?? false) || (most?.lte(aimed) ?? false)) return least && most ? plain(numberBetween(least, most)) : aimed
   return aimed
+}
+
+/** The outline of one distribution over the bars of another: where both stand equally high, equal parts of their records lie. @param most the height of the highest bar */
+export function outlinePath(other: Histogram, under: Histogram, at: (value: number) => number, bottom: number, most: number): string {
+  const density = ({ from, to, bins, below, above }: Histogram) => {
+    const records = bins.reduce((sum, one) => sum + one, below + above)
+    return bins.map((one) => one / Math.max(1, records) / ((to - from) / bins.length))
+  }
+  const unit = most / Math.max(...density(under), Number.MIN_VALUE)
+  const step = (other.to - other.from) / other.bins.length
+  const steps = density(other).map((one, bin) => `V${(bottom - Math.min(most, one * unit)).toFixed(1)}H${at(other.from + (bin + 1) * step).toFixed(1)}`)
+  return `M${at(other.from).toFixed(1)} ${bottom}${steps.join('')}V${bottom}`
 }
 
 /** Puts labels of one width in as few rows as keep them apart; `centres` ascend. */

@@ -30,11 +30,20 @@ export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, reque
 
 /** An answer that is no JSON: its bytes. */
 export async function askBytes(path: string, body: unknown): Promise<ArrayBuffer> {
-  const response = await fetch(API + path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }).catch(() => {
+  return (await askPlain(path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })).arrayBuffer()
+}
+
+/** An answer that is no JSON: its text. */
+export async function askText(path: string): Promise<string> {
+  return (await askPlain(path)).text()
+}
+
+async function askPlain(path: string, request: RequestInit = {}): Promise<Response> {
+  const response = await fetch(API + path, request).catch(() => {
     throw told(new RequestProblem(0, UNREACHABLE))
   })
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => null))
-  return response.arrayBuffer()
+  return response
 }
 
 /** Browsers let no more than this outlive the page that sent it (Fetch standard, keepalive). */

@@ -43,6 +43,9 @@ export function typedNumber(text: string): DecimalText | null {
   return reading.state === 'readable' ? plain(new Decimal(reading.value)) : null
 }
 
+/** How a number stands in a field, and how wide it is there, in pixels. */
+export const NUMBER_WORDS = { say: number, read: (typed: string): DecimalText | null => typedNumber(typed.replaceAll('\u2212', '-')), width: 54 }
+
 export function date(iso: string): string {
   return dates.format(new Date(`${iso}T00:00:00Z`))
 }

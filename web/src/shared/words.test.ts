@@ -56,7 +56,7 @@ test('trays are named by what they hold', () => {
   expect(words({ kind: 'edge', of: 'x', at: '12', side: 'past' })).toBe('just past 12')
   expect(words({ kind: 'rule', rule: 9 })).toBe('that band')
   expect([words({ kind: 'unplaced' }), words({ kind: 'outside' }), words({ kind: 'on an edge' }), words({ kind: 'label', label: null })]).toEqual(['unplaced', 'not expected', 'on a cut', '(computed)'])
-  expect(trayWords({ kind: 'rule', rule: 2 }, { ...gate, form: 'match', folds: false, lines: [] })).toBe('taken by rule 3')
+  expect(trayWords({ kind: 'rule', rule: 0 }, { ...gate, form: 'match', folds: false, lines: [{ values: [], entries: [{ is: 'Pinnate' }] }] })).toBe('in Pinnate')
 })
 
 test('a run is called by its name, or by its gate and number', () => {

@@ -1,9 +1,12 @@
 /** Words for what core says in data. */
 import type { Table } from '@dime-gate/contract/table'
 import type { ColumnType } from '@dime-gate/core/value/read-cell'
-import type { Refusal } from '@dime-gate/core/gate/edit-scale'
+import type { Refusal } from '@dime-gate/core/gate/edit-cuts'
 import type { Bound, Interval } from '@dime-gate/core/gate/interval'
-import type { Gate } from '@dime-gate/core/gate/document'
+import type { Gate, GridGate, GridSide } from '@dime-gate/core/gate/document'
+import type { CellPlace } from '@dime-gate/core/gate/edit-grid'
+import { cellOfRule, labelGiven } from '@dime-gate/core/gate/entries'
+import { bandInterval } from '@dime-gate/core/gate/form'
 import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { Reason } from '@dime-gate/core/result/reason'
 import { COMPUTED, type Tray } from '@dime-gate/core/result/tray'
@@ -12,9 +15,9 @@ import { date, number } from './format'
 
 /** A stretch in words: `12 to under 25`, `40 and over`, `any value`. The unit stands in the column's head. */
 export function intervalWords({ low, high }: Interval): string {
-  if (low && high) return `${low.included ? '' : 'over '}${number(low.at)} to ${high.included ? '' : 'under '}${number(high.at)}`
-  if (low) return low.included ? `${number(low.at)} and over` : `over ${number(low.at)}`
-  if (high) return high.included ? `up to ${number(high.at)}` : `under ${number(high.at)}`
+  if (low && high) return `${low.included ? '' : 'over '}${valueWords(low.at)} to ${high.included ? '' : 'under '}${valueWords(high.at)}`
+  if (low) return low.included ? `${valueWords(low.at)} and over` : `over ${valueWords(low.at)}`
+  if (high) return high.included ? `up to ${valueWords(high.at)}` : `under ${valueWords(high.at)}`
   return 'any value'
 }
 
@@ -63,13 +66,17 @@ export function trayWords(tray: Tray, gate: Gate): string {
     case 'label':
       return tray.label ?? COMPUTED
     case 'rule':
-      return gate.form === 'scale' ? (bandsOf(gate)[tray.rule]?.label ?? 'that band') : `taken by rule ${tray.rule + 1}`
+      return partWords(gate, tray.rule)
     case 'alone':
       return `rule ${tray.rule + 1} alone`
     case 'only':
       return `rule ${tray.rule + 1} and no other`
     case 'part':
       return `a part of rule ${tray.rule + 1}`
+    case 'condition':
+      return tray.way.length === 0 ? `${tray.name} holds` : `a part of ${tray.name}`
+    case 'where':
+      return tray.words ?? 'where the finding lies'
     case 'edge': {
       const of = gate.inputs.length === 1 ? '' : `${tray.of} `
       return tray.side === 'on' ? `${of}on the cut at ${valueWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${valueWords(tray.at)}`
@@ -89,6 +96,33 @@ export function trayWords(tray: Tray, gate: Gate): string {
   }
 }
 
+/** What takes a record, by the place of its rule. */
+function partWords(gate: Gate, rule: number): string {
+  switch (gate.form) {
+    case 'scale':
+      return bandsOf(gate)[rule]?.label ?? 'that band'
+    case 'match':
+      return `in ${labelGiven(gate.lines[rule]?.entries ?? []) ?? 'that tray'}`
+    case 'grid': {
+      const place = cellOfRule(gate, rule)
+      return place ? sideWords(gate, place) : 'that cell'
+    }
+    case 'rules':
+      return `taken by rule ${rule + 1}`
+  }
+}
+
+/** A line of a grid's side, in words. */
+export function lineWords(side: GridSide, line: number): string {
+  if (side.kind === 'scale') return intervalWords(bandInterval(side, line))
+  const values = side.lines[line]!.map((value) => valueWords(value))
+  return values.length === 0 ? 'no value' : values.join(', ')
+}
+
+function sideWords({ down, across }: GridGate, [line, column]: CellPlace): string {
+  return `${down.on} ${lineWords(down, line)}, ${across.on} ${lineWords(across, column)}`
+}
+
 /** What a run is called: by its name, or by its gate and number. */
 export function runTitle({ name, gateName, number: of }: { name: string | null; gateName: string; number: number }): string {
   return name ?? `${gateName}, run ${of}`
@@ -98,11 +132,12 @@ export function listed(all: readonly string[]): string {
   return all.length < 2 ? all.join('') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`
 }
 
-export function refusalWords(refusal: Refusal): string {
+/** @param say how a place on the line is told */
+export function refusalWords(refusal: Refusal, say: (at: string) => string = number): string {
   if (refusal.code === 'beyond-cuts') {
-    return `The ${refusal.end} has to lie ${refusal.end === 'floor' ? 'below' : 'above'} ${number(refusal.cut)}.`
+    return `The ${refusal.end} has to lie ${refusal.end === 'floor' ? 'below' : 'above'} ${say(refusal.cut)}.`
   }
-  const side = (bound: Bound | null, word: string) => (bound ? `${word} ${number(bound.at)}` : null)
+  const side = (bound: Bound | null, word: string) => (bound ? `${word} ${say(bound.at)}` : null)
   const limits = [side(refusal.low, 'above'), side(refusal.high, 'below')].filter((text) => text !== null)
   return `This cut has to lie ${limits.join(' and ')}.`
 }

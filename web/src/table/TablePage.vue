@@ -20,7 +20,7 @@ import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, DECIMAL_MARK, moment } from '../shared/format'
 import { useNotices } from '../shared/notices'
 import TakeOut from '../shared/TakeOut.vue'
-import { useShortcuts } from '../shared/useShortcuts'
+import { useCommands } from '../finder/commands'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
 import { cellWords, listedWords } from './cell-words'
@@ -64,7 +64,15 @@ const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
 
 useTitle(() => table.value?.name)
 const from = computed(() => (table.value?.rollUp ? 'groups of another table, kept as that is' : `from ${table.value?.fileName ?? ''}, ${moment(table.value?.importedAt ?? '')}`))
-useShortcuts({ n: makeGate, u: () => void edits.undo(), U: () => void edits.redo(), f: () => finder.value?.focus(), r: () => (showsRecord.value = !showsRecord.value), g: () => write(null), Escape: () => listing.value.filters.length > 0 && show(WHOLE) })
+useCommands([
+  { words: 'New gate on this table', key: 'n', act: makeGate },
+  { words: 'New figure', key: 'g', act: () => write(null) },
+  { words: 'Find in the records', key: 'f', act: () => finder.value?.focus() },
+  { words: 'Show the record in focus, or hide it', key: 'r', act: () => (showsRecord.value = !showsRecord.value) },
+  { words: 'Undo', key: 'u', act: () => edits.undo() },
+  { words: 'Redo', key: 'U', act: () => edits.redo() },
+  { words: 'Show all records', key: 'Escape', act: () => show(WHOLE), isOff: () => listing.value.filters.length === 0 },
+])
 onMounted(async () => {
   await load()
   gateNames.value = await ask(deskSchema, '/desk').then(({ gates }) => gates.map(({ name }) => name), () => [])

@@ -1,0 +1,94 @@
+/** Everything that can be asked of the server over HTTP: what goes in, and what comes out. Its description is made from this. */
+import { MEDIA_TYPES, OUT_FORMATS } from '@dime-gate/interchange/table/out-formats'
+import { z } from 'zod'
+import { bindingChangeSchema, bindingSchema } from './binding'
+import { changeAnswerSchema, changeRequestSchema, listingSchema, mergeAnswerSchema, mergeRequestSchema, recordHistorySchema, tableHistorySchema } from './change'
+import { knownConditionSchema } from './condition'
+import { decideAnswerSchema, decideRequestSchema } from './decide'
+import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
+import { drawnPreviewRequestSchema, drawnPreviewSchema } from './drawn-preview'
+import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
+import { gateDocumentSchema } from './gate-document'
+import { rollUpRequestSchema, totalsSchema } from './roll-up'
+import { runChangeSchema, runRequestSchema, runSchema } from './run'
+import { fileChoiceSchema, fileLookSchema, importRequestSchema, recordsRequestSchema, recordsSchema, stagedFileSchema, tableChangeSchema, tableProfileSchema, tableSchema } from './table'
+import { waitSchema } from './wait'
+
+export interface Operation {
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete'
+  /** Below the root of the API, with parameters in braces. */
+  path: string
+  about: string
+  of: 'desk' | 'files' | 'tables' | 'gates' | 'runs' | 'around'
+  body?: z.ZodType
+  /** JSON of this shape; or bytes of one of these media types; or with null nothing. */
+  answer: z.ZodType | readonly string[] | null
+  status?: number
+  query?: Record<string, string>
+  /** Whether an Idempotency-Key is heeded. */
+  hasKey?: boolean
+}
+
+const ARROW = ['application/vnd.apache.arrow.stream']
+const BYTES = ['application/octet-stream']
+const AS_OF = { 'as-of': 'The day that counts as today, as ISO 8601 writes it; the workspace’s where it is left out.' }
+const NOTHING = z.object({})
+const FILE = OUT_FORMATS.map((format) => MEDIA_TYPES[format])
+
+export const OPERATIONS: readonly Operation[] = [
+  { method: 'post', path: '/gates/{id}/versions/{number}/decide', of: 'gates', about: 'Labels one record, or up to a thousand, by a version of a gate; with the why and the findings where they are asked for.', body: decideRequestSchema, answer: decideAnswerSchema },
+
+  { method: 'get', path: '/desk', of: 'desk', about: 'All tables, gates and runs.', answer: deskSchema },
+  { method: 'get', path: '/workspace', of: 'desk', about: 'The day that counts as today.', answer: workspaceSchema },
+  { method: 'put', path: '/workspace', of: 'desk', about: 'Sets that day, or follows the clock.', body: workspaceChangeSchema, answer: workspaceSchema },
+  { method: 'get', path: '/conditions', of: 'desk', about: 'Named conditions, and the gates that carry them.', answer: z.array(knownConditionSchema) },
+  { method: 'get', path: '/waits/{ticket}', of: 'around', about: 'Whether a file that was asked for under this ticket waits for others.', answer: waitSchema },
+  { method: 'get', path: '/openapi.json', of: 'around', about: 'This description.', answer: z.looseObject({ openapi: z.string() }) },
+
+  { method: 'post', path: '/files', of: 'files', about: 'Sends a file, as its bytes; it is kept for an hour.', query: { name: 'The file’s name.' }, answer: stagedFileSchema, status: 201 },
+  { method: 'post', path: '/files/{id}/looks', of: 'files', about: 'How the file is read, what it holds, and what is odd about it. The answer may be preceded by lines that tell progress.', body: fileChoiceSchema, answer: fileLookSchema },
+  { method: 'delete', path: '/files/{id}', of: 'files', about: 'Forgets the file.', answer: null, status: 204 },
+
+  { method: 'post', path: '/tables', of: 'tables', about: 'Brings a file in as a table. The answer may be preceded by lines that tell progress.', body: importRequestSchema, answer: tableSchema, status: 201 },
+  { method: 'get', path: '/tables/{id}', of: 'tables', about: 'A table and its columns.', answer: tableSchema },
+  { method: 'patch', path: '/tables/{id}', of: 'tables', about: 'Renames it.', body: tableChangeSchema, answer: tableSchema },
+  { method: 'delete', path: '/tables/{id}', of: 'tables', about: 'Removes it, where nothing stands on it.', answer: NOTHING },
+  { method: 'post', path: '/tables/{id}/restoration', of: 'tables', about: 'Takes the removal back.', answer: NOTHING },
+  { method: 'post', path: '/tables/{id}/copies', of: 'tables', about: 'Copies it.', answer: tableSchema, status: 201 },
+  { method: 'get', path: '/tables/{id}/file.{format}', of: 'tables', about: `The table as a file: ${OUT_FORMATS.join(', ')}.`, query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
+  { method: 'get', path: '/tables/{id}/profile', of: 'tables', about: 'By column how its values are spread.', answer: tableProfileSchema },
+  { method: 'get', path: '/tables/{id}/columns/{column}', of: 'tables', about: 'A column, as an Arrow IPC stream.', query: AS_OF, answer: ARROW },
+  { method: 'post', path: '/tables/{id}/records', of: 'tables', about: 'Records by their numbers.', body: recordsRequestSchema, answer: recordsSchema },
+  { method: 'post', path: '/tables/{id}/listings', of: 'tables', about: 'The numbers of the records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
+  { method: 'get', path: '/tables/{id}/changes', of: 'tables', about: 'What was changed.', answer: tableHistorySchema },
+  { method: 'post', path: '/tables/{id}/changes', of: 'tables', about: 'Changes values, records or columns.', body: changeRequestSchema, answer: changeAnswerSchema, hasKey: true },
+  { method: 'post', path: '/tables/{id}/changes/{version}/undoing', of: 'tables', about: 'Takes a change back.', answer: changeAnswerSchema, hasKey: true },
+  { method: 'get', path: '/tables/{id}/records/{record}/history', of: 'tables', about: 'What became of one record.', answer: recordHistorySchema },
+  { method: 'post', path: '/tables/{id}/merges', of: 'tables', about: 'What a file would change in the table, or changes it. The answer may be preceded by lines that tell progress.', body: mergeRequestSchema, answer: mergeAnswerSchema },
+  { method: 'post', path: '/tables/{id}/drawn-previews', of: 'tables', about: 'What a figure drawn from another table would come to.', body: drawnPreviewRequestSchema, answer: drawnPreviewSchema },
+  { method: 'post', path: '/tables/{id}/roll-ups', of: 'tables', about: 'Makes a table of its groups.', body: rollUpRequestSchema, answer: tableSchema, status: 201 },
+  { method: 'get', path: '/tables/{id}/totals', of: 'tables', about: 'The line of totals of a roll-up.', answer: totalsSchema },
+
+  { method: 'post', path: '/gates', of: 'gates', about: 'A new gate, bound to a table where one is said.', body: newGateSchema, answer: gateSchema, status: 201 },
+  { method: 'get', path: '/gates/{id}', of: 'gates', about: 'A gate, its draft and its last version.', answer: gateSchema },
+  { method: 'delete', path: '/gates/{id}', of: 'gates', about: 'Removes it, where nothing stands on it.', answer: NOTHING },
+  { method: 'post', path: '/gates/{id}/restoration', of: 'gates', about: 'Takes the removal back.', answer: NOTHING },
+  { method: 'post', path: '/gates/{id}/copies', of: 'gates', about: 'Copies its draft to a gate of its own.', answer: gateSchema, status: 201 },
+  { method: 'put', path: '/gates/{id}/draft', of: 'gates', about: 'Changes the draft; refused where it has changed since it was seen.', body: draftChangeSchema, answer: gateSchema },
+  { method: 'get', path: '/gates/{id}/bindings', of: 'gates', about: 'The tables that it is bound to, the one bound last first.', answer: z.array(bindingSchema) },
+  { method: 'get', path: '/gates/{id}/bindings/{table}', of: 'gates', about: 'What stands for its inputs in one table.', answer: bindingSchema },
+  { method: 'put', path: '/gates/{id}/bindings/{table}', of: 'gates', about: 'Binds it to a table, or changes how it is.', body: bindingChangeSchema, answer: bindingSchema },
+  { method: 'get', path: '/gates/{id}/feeding/{table}', of: 'gates', about: 'The gates whose outcomes it takes, as they are bound to the table.', answer: z.array(feedingGateSchema) },
+  { method: 'get', path: '/gates/{id}/versions', of: 'gates', about: 'Its versions.', answer: z.array(versionSummarySchema) },
+  { method: 'post', path: '/gates/{id}/versions', of: 'gates', about: 'Sets the draft as the next version.', body: versionRequestSchema, answer: gateSchema, status: 201 },
+  { method: 'get', path: '/gates/{id}/versions/{number}', of: 'gates', about: 'The gate’s document as it was then.', answer: gateDocumentSchema },
+
+  { method: 'post', path: '/runs', of: 'runs', about: 'Applies a version to a table, and keeps what comes of it.', body: runRequestSchema, answer: runSchema, status: 201 },
+  { method: 'get', path: '/runs/{id}', of: 'runs', about: 'A run: how far it is, and its counts.', answer: runSchema },
+  { method: 'patch', path: '/runs/{id}', of: 'runs', about: 'Names it.', body: runChangeSchema, answer: runSchema },
+  { method: 'delete', path: '/runs/{id}', of: 'runs', about: 'Stops it, or removes it.', answer: NOTHING },
+  { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
+  { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
+]

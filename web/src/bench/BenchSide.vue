@@ -1,0 +1,101 @@
+<script setup lang="ts">
+/** What stands beside a gate on the bench, whatever its form: findings, a record to try, labels, inputs, versions. */
+import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
+import { labelGiven } from '@dime-gate/core/gate/entries'
+import { isSame } from '@dime-gate/core/gate/is-same'
+import { editInput } from '@dime-gate/core/gate/edit-outcomes'
+import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
+import { type LabelTray, recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
+import { computed } from 'vue'
+import FindingList from '../findings/FindingList.vue'
+import type { ToldFinding } from '../findings/told-findings'
+import type { useFindings } from '../findings/useFindings'
+import { useCommands } from '../finder/commands'
+import LabelsPanel from '../gives/LabelsPanel.vue'
+import ToLookAt from '../records/ToLookAt.vue'
+import type { Asked, ToldMoves } from '../records/session'
+import { stopFor } from '../rules/course'
+import SideTabs from '../shared/SideTabs.vue'
+import { useSteady } from '../shared/useSteady'
+import ExampleList from './ExampleList.vue'
+import InputsPanel from './InputsPanel.vue'
+import TrialPanel from './TrialPanel.vue'
+import type { Trying } from './useTrial'
+import VersionsPanel from './VersionsPanel.vue'
+
+export type Side = 'findings' | 'try' | 'labels' | 'inputs' | 'versions'
+
+/** @property tried what follows a drag a few times a second */
+const props = defineProps<{
+  id: number
+  gate: Gate
+  tried: Asked | null
+  counts: Counts | null
+  further: FurtherCounts | null
+  labels: readonly LabelTray[]
+  findings: ReturnType<typeof useFindings>['findings']['value']
+  fix: ReturnType<typeof useFindings>['fix']
+  trying: Trying
+  tick: number
+  compare: (gate: Gate) => Promise<ToldMoves | null>
+  alsoIn: (gate: Gate) => string[]
+}>()
+const emit = defineEmits<{ change: [gate: Gate] }>()
+const tray = defineModel<Tray>('tray', { required: true })
+const side = defineModel<Side>('side', { required: true })
+const { typed, from, coin, examples, takeExample, takeForRule } = props.trying
+
+useCommands(
+  ([['findings', 'Look at the findings'], ['try', 'Try a record'], ['labels', 'Labels: names, colours, order'], ['inputs', 'Inputs: blanks, rounding, what is expected'], ['versions', 'Versions, and what differs']] as const)
+    .map(([name, words]) => ({ words, act: () => (side.value = name) })),
+)
+
+const meant = computed(() => props.gate.meant ?? [])
+const tabs = computed(() => {
+  const keys = new Set(meant.value.map(({ key }) => key))
+  const open = (props.findings?.told ?? []).filter(({ key }) => !keys.has(key))
+  const broken = examples.value.filter(({ isMet }) => !isMet).length
+  return [
+    { name: 'findings' as const, words: 'Findings', count: open.length, isTrouble: open.some(({ severity }) => severity === 'error') },
+    { name: 'try' as const, words: 'Try', count: broken || examples.value.length, isTrouble: broken > 0 },
+    { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' }, { name: 'versions' as const, words: 'Versions' },
+  ]
+})
+const edges = useSteady(() => (props.counts?.edges ?? []).map(({ of, at }) => ({ of, at })))
+const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))
+
+/** Where a finding lies: in the gate, and on the records. */
+function point({ where, rules: [rule] }: ToldFinding): void {
+  tray.value = where !== '' ? { kind: 'where', condition: where, rule: rule ?? null } : rule !== undefined ? { kind: 'rule', rule } : { kind: 'all' }
+}
+
+function setMeant(next: Meant[]): void {
+  const { meant: _, ...rest } = props.gate
+  emit('change', next.length === 0 ? rest : { ...rest, meant: next })
+}
+
+function setExamples(next: Example[]): void {
+  const { examples: _, ...rest } = props.gate
+  emit('change', next.length === 0 ? rest : { ...rest, examples: next })
+}
+
+const kept = computed(() => props.gate.examples ?? [])
+function keepExample(example: Example): void {
+  if (!kept.value.some((one) => isSame(one.values, example.values))) setExamples([...kept.value, example])
+}
+</script>
+
+<template>
+  <SideTabs v-model="side" label="Beside the gate" :tabs="tabs" />
+  <template v-if="side === 'findings'">
+    <FindingList :findings="findings" :fix="fix" :meant="meant" is-titled @mend="emit('change', $event)" @point="point" @mean="setMeant" />
+    <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
+  </template>
+  <template v-else-if="side === 'try'">
+    <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="[...labels]" :as-of="tried.asOf" :cuts="edges" has-records :from="from" @record="takeForRule" @stops="coin = $event && stopFor($event)" @keep="keepExample" />
+    <ExampleList :checked="examples" :labels="[...labels]" @try="takeExample" @drop="setExamples(kept.toSpliced($event, 1))" @take="(at, label) => setExamples(kept.with(at, { ...kept[at]!, label }))" />
+  </template>
+  <LabelsPanel v-else-if="side === 'labels'" :gate="gate" :records="byLabel" @change="emit('change', $event)" @show="tray = { kind: 'label', label: $event }" />
+  <VersionsPanel v-else-if="side === 'versions'" :id="id" :gate="gate" :labels="[...labels]" :tick="tick" :compare="compare" :also-in="alsoIn" @show="tray = $event" @back="emit('change', $event)" />
+  <InputsPanel v-else :inputs="gate.inputs" :counts="counts?.inputs ?? []" @change="(name, next) => emit('change', editInput(gate, name, next))" />
+</template>

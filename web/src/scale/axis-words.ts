@@ -1,0 +1,58 @@
+/** What stands along a cut line, as people read and write it: numbers, days, or lengths of time. The line itself knows numbers alone. */
+import { type LineKind, movedDay, numberOnLine, roundDay, textOnLine } from '@dime-gate/core/gate/scale-axis'
+import type { ScaleGate, GridGate } from '@dime-gate/core/gate/document'
+import { Decimal, type DecimalText } from '@dime-gate/core/value/number'
+import { readDate } from '@dime-gate/core/value/read-date'
+import type { ScaleLinear } from 'd3-scale'
+import { utcTicks } from 'd3-time'
+import { date, NUMBER_WORDS, number } from '../shared/format'
+
+export interface AxisWords {
+  kind: LineKind
+  say(at: DecimalText): string
+  /** What somebody typed; null where it is nothing of the kind. */
+  read(typed: string): DecimalText | null
+  /** What is told of a text that is nothing of the kind. */
+  wrong: string
+  ticks(along: ScaleLinear<number, number>, about: number): { value: number; label: string }[]
+  /** A value where the hand is, as round as what it can aim at. */
+  round?: (value: number, step: number) => number
+  /** So many steps on, where they are not all of one size. */
+  moved?: (value: number, steps: number, step: number) => number
+  /** The widest that one is, in pixels. */
+  width: number
+  /** Written after each, once. */
+  unit: string
+}
+
+const NUMBERS: AxisWords = {
+  ...NUMBER_WORDS, kind: 'number', wrong: 'is no number', unit: '',
+  ticks: (along, about) => along.ticks(about).map((value) => ({ value, label: number(along.tickFormat(10)(value).replaceAll(',', '').replace('\u2212', '-')) })),
+}
+
+const DAY = 86_400_000
+const DATES: AxisWords = {
+  kind: 'date', say: (at) => date(textOnLine(at, 'date')), wrong: 'is no date', width: 98, unit: '', round: roundDay, moved: movedDay,
+  read(typed) {
+    const reading = readDate(typed.trim(), 'day')
+    return reading.state === 'readable' ? numberOnLine(reading.value, 'date') : null
+  },
+  ticks(along, about) {
+    const [from, to] = along.domain() as [number, number]
+    const ticks = utcTicks(new Date(from * DAY), new Date(to * DAY), Math.max(2, Math.floor(about * 0.7)))
+    const areYears = ticks.every((tick) => tick.getUTCMonth() === 0 && tick.getUTCDate() === 1)
+    return ticks.map((tick) => ({ value: tick.getTime() / DAY, label: areYears ? String(tick.getUTCFullYear()) : date(tick.toISOString().slice(0, 10)) }))
+  },
+}
+
+const LENGTHS: AxisWords = { ...NUMBERS, kind: 'days and time duration', say: (at) => number(new Decimal(at).toDecimalPlaces(2).toFixed()), wrong: 'is no number of days', unit: 'days' }
+
+export function axisWords(kind: LineKind): AxisWords {
+  return kind === 'date' ? DATES : kind === 'number' ? NUMBERS : LENGTHS
+}
+
+/** The kind of what a scale, or the side of a grid, is on; a number where that cannot be said. */
+export function lineKindOf({ inputs }: Pick<ScaleGate | GridGate, 'inputs'>, on: string): LineKind {
+  const kind = inputs.find(({ name }) => name === on)?.type
+  return kind === 'date' || kind === 'days and time duration' ? kind : 'number'
+}
