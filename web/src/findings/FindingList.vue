@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** What analysis says of a gate before anyone asks, the one step that would mend it, where there is one, and what is meant to be so. */
 import type { Gate, Meant } from '@dime-gate/core/gate/document'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, toRef } from 'vue'
 import { counted } from '../shared/format'
 import { LONGEST_KEPT, type ToldFinding, type ToldFindings, type ToldFix } from './told-findings'
+import { useWay } from './useWay'
 
 /**
  * @property fix looks for what mends a finding; null where no single step does
@@ -14,21 +15,12 @@ const props = defineProps<{ findings: ToldFindings | null; fix: (at: number) => 
 const emit = defineEmits<{ mend: [gate: Gate]; point: [finding: ToldFinding]; mean: [meant: Meant[]] }>()
 const SEVERITY_WORDS = { error: 'error', warning: 'warning', note: 'note' } as const
 
-/** The finding that a way was looked for; the way is undefined while it is looked for. */
-const chosen = shallowRef<{ at: number; fix: ToldFix | null | undefined } | null>(null)
-watch(() => props.findings, () => (chosen.value = null))
+const { way, look } = useWay(toRef(props, 'findings'), (at) => props.fix(at))
 
 const keys = computed(() => new Set(props.meant.map(({ key }) => key)))
-const open = computed(() => (props.findings?.told ?? []).map((finding, at) => ({ ...finding, at })).filter(({ key, severity }) => severity === 'error' || !keys.value.has(key)))
+const open = computed(() => (props.findings?.told ?? []).map((finding, at) => ({ ...finding, at, isChosen: finding === way.value?.finding })).filter(({ key, severity }) => severity === 'error' || !keys.value.has(key)))
 /** Those that there is still something to say of. */
 const settled = computed(() => (props.findings?.told ?? []).filter(({ key, severity }) => severity !== 'error' && keys.value.has(key)))
-
-async function look(at: number): Promise<void> {
-  const own = { at, fix: undefined }
-  chosen.value = own
-  const fix = await props.fix(at)
-  if (chosen.value === own) chosen.value = { at, fix }
-}
 
 const mean = ({ words, key }: ToldFinding) => emit('mean', [...props.meant, { finding: words.slice(0, LONGEST_KEPT), key }])
 const askAgain = ({ key }: ToldFinding) => emit('mean', props.meant.filter((one) => one.key !== key))
@@ -44,12 +36,12 @@ const askAgain = ({ key }: ToldFinding) => emit('mean', props.meant.filter((one)
         <div>
           <button v-if="row.rules.length || row.where" class="plain-button told" type="button" @click="emit('point', row)">{{ row.words }}</button><template v-else>{{ row.words }}</template><span v-if="row.example" class="second example">{{ row.example }}</span>
           <span class="ways">
-            <button v-if="chosen?.at !== row.at" type="button" class="plain-button link" :aria-label="`What would mend it: ${row.words}`" @click="look(row.at)">What would mend it?</button>
+            <button v-if="!row.isChosen" type="button" class="plain-button link" :aria-label="`What would mend it: ${row.words}`" @click="look(row.at)">What would mend it?</button>
             <button v-if="row.severity !== 'error'" type="button" class="plain-button link" :aria-label="`It is meant so: ${row.words}`" @click="mean(row)">It is meant so</button>
           </span>
-          <p v-if="chosen?.at === row.at" class="way" role="status">
-            <template v-if="chosen.fix">{{ chosen.fix.words }} <v-btn size="small" @click="emit('mend', chosen.fix.gate)">Do it</v-btn></template>
-            <span v-else class="second">{{ chosen.fix === null ? 'No single step is known to do.' : 'Looking …' }}</span>
+          <p v-if="way && row.isChosen" class="way" role="status">
+            <template v-if="way.fix">{{ way.fix.words }} <v-btn size="small" @click="emit('mend', way.fix.gate)">Do it</v-btn></template>
+            <span v-else class="second">{{ way.fix === null ? 'No single step is known to do.' : 'Looking …' }}</span>
           </p>
         </div>
       </li>
