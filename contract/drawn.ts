@@ -18,7 +18,8 @@ export const TAKES_OF_COLUMN: readonly Take[] = ['sum', 'mean', 'median', 'min',
 
 /** What of a key has to be the same: the whole value, or of a date its year or month. */
 export const KEY_PARTS = ['whole', 'year', 'month'] as const
-export type KeyPart = (typeof KEY_PARTS)[number]
+export const keyPartSchema = z.enum(KEY_PARTS)
+export type KeyPart = z.infer<typeof keyPartSchema>
 
 const take = {
   table: id,

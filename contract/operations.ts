@@ -11,6 +11,7 @@ import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versio
 import { gateDocumentSchema } from './gate-document'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { runChangeSchema, runRequestSchema, runSchema } from './run'
+import { runGroupsSchema } from './run-groups'
 import { fileChoiceSchema, fileLookSchema, importRequestSchema, recordsRequestSchema, recordsSchema, stagedFileSchema, tableChangeSchema, tableProfileSchema, tableSchema } from './table'
 import { waitSchema } from './wait'
 
@@ -90,5 +91,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/groups/{column}', of: 'runs', about: 'How the labels fall among the values of a column, as the run saw it.', query: { part: 'Of dates: whole, year or month.' }, answer: runGroupsSchema },
+  { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
 ]

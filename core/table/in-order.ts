@@ -67,7 +67,7 @@ function numberRanks(column: NumberColumn): Omit<Ranks, 'beyond'> {
 }
 
 /** As people sort texts, whatever their language: T 9 before T 10. Source: Unicode Technical Standard #10, root collation. */
-const words = new Intl.Collator('und', { numeric: true })
+export const words = new Intl.Collator('und', { numeric: true })
 
 function valueRanks({ codes, texts, values, type }: DictionaryColumn): Omit<Ranks, 'beyond'> {
   const compare = (a: number, b: number) =>

@@ -27,7 +27,8 @@ export type Answer =
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
-  | { kind: 'listing'; table: Table; listing: Listing }
+  /** @property from as SQL, with all these columns */
+  | { kind: 'listing'; columns: Column[]; from: string; listing: Listing }
 
 export interface AnswerTask {
   kind: 'answer'
@@ -81,7 +82,7 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
     case 'labelled':
       return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
     case 'listing':
-      return listedRecords(connection, answer.table, answer.listing)
+      return listedRecords(connection, answer, answer.listing)
     case 'table':
       return tableFile(connection, answer.table, answer.format)
   }

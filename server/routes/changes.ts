@@ -9,6 +9,7 @@ import type { ProblemFor } from '../http/answer-problems'
 import { idOf, jsonBody, keyOf } from '../http/body'
 import { withProgress } from '../http/progress'
 import type { Jobs } from '../jobs'
+import { recordsWithFigures } from '../table/relation'
 import { findTable } from '../table/tables'
 
 /** Bytes of a pasted block at most. */
@@ -40,6 +41,6 @@ export function changeRoutes(database: Database, { answers, figures, files }: Jo
       const table = await figures.current(idOf(context, 'table'))
       const listing = await jsonBody(context, listingSchema)
       context.type = 'application/octet-stream'
-      await answers.send(context, { kind: 'listing', table, listing })
+      await answers.send(context, { kind: 'listing', columns: table.columns, from: recordsWithFigures(table), listing })
     })
 }

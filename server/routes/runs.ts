@@ -1,5 +1,7 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
+import { listingSchema } from '@dime-gate/contract/change'
+import { keyPartSchema } from '@dime-gate/contract/drawn'
 import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
@@ -7,6 +9,8 @@ import { idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { refusals } from '../http/refusal'
 import type { Jobs } from '../jobs'
+import { groupsOfRun } from '../run/run-groups'
+import { recordsOfRun } from '../run/run-relation'
 import { findRun, keepRun, nameRun } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: Jobs): Router {
@@ -44,6 +48,16 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       if (!column || at < 0) throw refusals.notFound('column of this run')
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
+    })
+    .get('/:id/groups/:column', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      context.body = await groupsOfRun(jobs.slow, run, idOf(context, 'column of this run', 'column'), keyPartSchema.parse(context.query.part ?? 'whole'))
+    })
+    .post('/:id/listings', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      const listing = await jsonBody(context, listingSchema)
+      context.type = 'application/octet-stream'
+      await jobs.answers.send(context, { kind: 'listing', columns: run.columns, from: recordsOfRun(run), listing })
     })
     .get('/:id/labelled.:format', async (context) => {
       const run = await findDone(idOf(context, 'run'))

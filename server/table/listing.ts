@@ -1,6 +1,6 @@
 /** Which records of a table are listed, and in which order. */
 import type { Filter, Listing } from '@dime-gate/contract/change'
-import type { Column, Table } from '@dime-gate/contract/table'
+import type { Column } from '@dime-gate/contract/table'
 import { inOrder } from '@dime-gate/core/table/in-order'
 import { joinColumns } from '@dime-gate/core/table/join-columns'
 import type { Column as CoreColumn } from '@dime-gate/core/table/table'
@@ -9,11 +9,11 @@ import type { Connection } from '../database/database'
 import { refusals } from '../http/refusal'
 import { SQL_TYPES } from './column-types'
 import { columnFrom, type ColumnSource, recordsBatches, recordsOf, sourceOf } from './read-column'
-import { isOutside, isUnreadable, recordsWithFigures, valueOf, writtenText } from './relation'
+import { isOutside, isUnreadable, valueOf, writtenText } from './relation'
 
 type Quoting = Pick<Connection, 'escapeLiteral'>
 
-/** As SQL, over a table's records as they are now. @throws Refusal `not-found` for a column that is not there, `malformed` for ends that are none */
+/** As SQL, over a table's records, of which the columns are. @throws Refusal `not-found` for a column that is not there, `malformed` for ends that are none */
 export function whereOf(connection: Quoting, columns: readonly Column[], filters: readonly Filter[]): string {
   return filters.length === 0 ? 'true' : filters.map((filter) => `(${condition(connection, columns, filter)})`).join(' and ')
 }
@@ -61,27 +61,26 @@ function pattern(connection: Quoting, text: string): string {
  */
 export async function* listedRecords(
   connection: Connection,
-  table: Table,
+  { columns, from: records }: { columns: readonly Column[]; from: string },
   { filters, sorts }: Listing,
 ): AsyncGenerator<Uint8Array> {
-  const { columns } = table
   const keys = sorts.map(({ column: id, direction }) => {
     const column = columns.find((one) => one.id === id)
     if (!column) throw refusals.notFound('column of this table')
     return { source: sortSource(column), direction, parts: [] as CoreColumn[] }
   })
-  const from = `${recordsWithFigures(table)} where ${whereOf(connection, columns, filters)}`
+  const from = `${records} where ${whereOf(connection, columns, filters)}`
   if (keys.length === 0) {
     const numbers = await allNumbers(connection, from)
     return yield bytesOf(numbers, asTheyStand(numbers))
   }
   const sources = keys.map(({ source }) => source)
-  const records: Int32Array[] = []
+  const numbered: Int32Array[] = []
   for await (const batch of recordsBatches(connection, from, sources, AT_ONCE)) {
-    records.push(recordsOf(batch))
+    numbered.push(recordsOf(batch))
     keys.forEach(({ source: { kind }, parts }, key) => parts.push(columnFrom(batch, key, kind)))
   }
-  const numbers = joined(records)
+  const numbers = joined(numbered)
   let places = asTheyStand(numbers)
   for (const { parts, direction } of keys.reverse()) places = inOrder(places, direction, joinColumns(parts))
   yield bytesOf(numbers, places)
