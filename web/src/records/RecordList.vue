@@ -32,7 +32,13 @@ const props = defineProps<{
   /** Changes when rows have to be asked for again. */
   tick: number
   order?: Order
+  /** Whether it can be sorted by every column, and not by those alone that the gate looks at. */
+  sortsAll?: boolean
   empty: string
+}>()
+defineSlots<{
+  /** What stands behind the name of a column. */
+  more?(props: { column: Column }): unknown
 }>()
 const emit = defineEmits<{ order: [order: Order]; pick: [record: number, cells: Cell[]] }>()
 
@@ -57,6 +63,7 @@ const ordered = computed(() => {
   const [who, ...others] = props.columns.filter((column) => !looked.includes(column))
   return [...(who ? [who] : []), ...looked, ...others]
 })
+const canSort = (column: Column) => props.order !== undefined && (props.sortsAll || isLooked(column))
 const isLooked = (column: Column) => props.looked?.includes(column.id) ?? false
 const reckoned = computed(() => computedInputs(props.inputs))
 /** Why to look comes after who it is, what was reckoned and what was looked at; where that are many columns, before those. */
@@ -71,7 +78,7 @@ watch(() => props.columns, () => (sample.value = []))
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
   // Where the list can be sorted, with room for the sign.
-  head: `${isLooked(column) && props.order !== undefined ? '▼  ' : ''}${withUnit(column.name, column.unit)}`, isFigure: isOnLine(column.type), least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
+  head: `${canSort(column) ? '▼  ' : ''}${props.sortsAll ? '⋯⋯⋯' : ''}${withUnit(column.name, column.unit)}`, isFigure: isOnLine(column.type), least: 0, cells: sample.value.map((row) => cellText(column, row[places.value[index]!])),
 })))
 const widths = computed(() => {
   const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels).map((one) => `${one.label}…`) })
@@ -153,10 +160,11 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
       <span role="columnheader" class="stuck">Label</span>
       <template v-for="(column, index) in ordered" :key="column.id">
         <span role="columnheader" :aria-sort="sortWord(column.id)" :class="{ right: isNumeric(column.type), looked: isLooked(column) }">
-          <button v-if="isLooked(column) && order !== undefined" class="plain-button" :style="lineOf(column.id)" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
+          <button v-if="canSort(column)" class="plain-button name" :style="lineOf(column.id)" type="button" :title="`Sort by ${column.name}`" @click="nextOrder(column.id)">
             {{ orderSign(column.id) }} {{ withUnit(column.name, column.unit) }}
           </button>
           <span v-else class="name">{{ withUnit(column.name, column.unit) }}</span>
+          <slot name="more" :column="column" />
         </span>
         <template v-if="index === 0">
           <span v-for="input in reckoned" :key="input.name" role="columnheader" class="looked" :class="{ right: input.type === 'number' }"><span :style="lineOf(input.name)">{{ withUnit(input.name, input.unit) }}</span></span>
@@ -192,7 +200,9 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
 .body .row { position: absolute; top: 0; left: 0; }
 .row > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; line-height: 29px; }
 .head.row { height: auto; min-height: 30px; align-items: start; }
-.head .name { overflow: hidden; text-overflow: ellipsis; display: block; }
+.head > span { display: flex; align-items: center; gap: 2px; }
+.head > .right { justify-content: end; }
+.head .name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; min-width: 0; }
 .head { position: sticky; top: 0; z-index: 2; background: var(--sheet); font-size: 13px; color: var(--second); font-weight: 600; }
 .right { text-align: right; }
 .label { font-weight: 600; }

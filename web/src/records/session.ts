@@ -18,7 +18,7 @@ import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
 import { waysOf } from '@dime-gate/core/rule/edit-condition'
 import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
-import { type Bitmap, countBits, emptyBitmap, placesOf } from '@dime-gate/core/table/bitmap'
+import { type Bitmap, countBits, emptyBitmap, hasBit, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
@@ -91,7 +91,7 @@ export class Session {
   private decided = 0
   /** What was last compared; of the result shown then. */
   private moved: Moves | null = null
-  private listed: { tray: Tray; order: Order } = { tray: { kind: 'all' }, order: null }
+  private listed: { tray: Tray; order: Order; within: Int32Array | null } = { tray: { kind: 'all' }, order: null, within: null }
   /** Places of the listed records in list order; worked out when they are asked for. */
   private places: Uint32Array | null = null
 
@@ -274,22 +274,28 @@ export class Session {
     return { kind: 'list', on: name, folds: false, lines: commonValues(column, MOST_LINES).values.map(({ text }) => [text]) }
   }
 
-  /** @returns how many records are listed now */
-  list(tray: Tray, order: Order): number {
-    this.listed = { tray, order }
+  /**
+   * @param within records by their numbers, of which alone those of the tray are listed, in this order where there is no other; null for all
+   * @returns how many records are listed now
+   */
+  list(tray: Tray, order: Order, within: Int32Array | null = null): number {
+    this.listed = { tray, order, within }
     this.places = null
-    return this.result ? countBits(this.placesOf(tray)) : 0
+    if (!this.result) return 0
+    return within ? this.listedPlaces().length : countBits(this.placesOf(tray))
+  }
+
+  private listedPlaces(): Uint32Array {
+    const { tray, order, within } = this.listed
+    const shown = this.placesOf(tray)
+    const all = within ? placesAmong(this.records, within, shown) : placesOf(shown)
+    return (this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all)
   }
 
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
-    const { tray, order } = this.listed
     if (!this.result) return []
-    if (!this.places) {
-      const all = placesOf(this.placesOf(tray))
-      this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all
-    }
-    return Array.from(this.places.subarray(from, to), (at) => this.recordAt(at))
+    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => this.recordAt(at))
   }
 
   private recordAt(at: number): ListedRecord {
@@ -316,6 +322,22 @@ export function computedInputs(inputs: readonly Input[]): Input[] {
 
 function toldMoves({ moves, stayed }: Moves): ToldMoves {
   return { moves, stayed }
+}
+
+/**
+ * The places of those of `within` that are shown, in its order. Others that are not here are left out.
+ * @param records numbers in rising order
+ */
+function placesAmong(records: Int32Array, within: Int32Array, shown: Bitmap): Uint32Array {
+  const placeOf = new Int32Array((records.at(-1) ?? 0) + 1).fill(NONE)
+  records.forEach((record, at) => (placeOf[record] = at))
+  const places = new Uint32Array(within.length)
+  let found = 0
+  for (const record of within) {
+    const at = placeOf[record] ?? NONE
+    if (at !== NONE && hasBit(shown, at)) places[found++] = at
+  }
+  return places.subarray(0, found)
 }
 
 /** Lengths of time are counted in seconds elsewhere. */

@@ -2,14 +2,20 @@
 /** A run: what one version of a gate gave each record, kept as it was. */
 import { API } from '@dime-gate/contract/api'
 import { columnsBound } from '@dime-gate/contract/binding'
+import type { Filter } from '@dime-gate/contract/change'
 import { runSchema } from '@dime-gate/contract/run'
+import { type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
+import { useCommands } from '../finder/commands'
+import FilterMenu from '../listing/FilterMenu.vue'
+import { filteredBy, unfilteredBy, WHOLE } from '../listing/listing'
+import ListingTools from '../listing/ListingTools.vue'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/order'
 import type { Asked, ColumnAddress, DecidedGate, Spread } from '../records/session'
@@ -20,29 +26,42 @@ import { whileFetching } from '../records/while-fetching'
 import RulesList from '../rules/RulesList.vue'
 import CutLine from '../scale/CutLine.vue'
 import { lineKindOf, axisWords } from '../scale/axis-words'
-import { ask, askWith, messageOf } from '../shared/api'
+import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
+import SideTabs from '../shared/SideTabs.vue'
 import TakeOut from '../shared/TakeOut.vue'
 import { useTakingOut } from '../shared/useTakingOut'
-import { useCommands } from '../finder/commands'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
+import { trayOfPart } from './by-group'
 import CoinTrays from './CoinTrays.vue'
+import GroupPanel from './GroupPanel.vue'
+import { choiceOf, queryOf, type RunChoice } from './run-address'
 import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
 const session = useSession()
 const { addressOf, asked: fileAsked } = useTakingOut()
 const router = useRouter()
+const route = useRoute()
 const shown = shallowRef<DecidedGate | null>(null)
 const spread = shallowRef<Spread | null>(null)
 const fetched = ref<number | null>(null)
-const tray = shallowRef<Tray>({ kind: 'exceptions' })
-const order = shallowRef<Order>(null)
+const profile = shallowRef<TableProfile>({})
+const choice = computed(() => choiceOf(route.query))
 const total = ref(0)
+const listTrouble = ref('')
 const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
+
+const choose = (change: Partial<RunChoice>) => void router.replace({ query: queryOf({ ...choice.value, ...change }) })
+const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next }) })
+/** One column, by which the session sorts where it has it, and the server where not. */
+const order = computed<Order>({
+  get: () => choice.value.listing.sorts[0] ?? null,
+  set: (next) => choose({ listing: { ...choice.value.listing, sorts: next ? [next] : [] } }),
+})
 
 const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/runs/${props.id}`), async (run) => {
   const asked: Asked = { gate: run.gate, inputs: run.binding, feeding: run.feeding, asOf: run.asOf }
@@ -52,6 +71,8 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   shown.value = answer
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await list()
+  // What the values are of the table as it is now is a help, and no more.
+  profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
 })
 /** The run once it is done; before, there is nothing to see of it but how far it is. */
 const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: latest.value.counts } : null))
@@ -62,7 +83,7 @@ useReturn(() => trouble.value && void follow())
 useTitle(() => latest.value && runTitle(latest.value))
 useCommands([
   { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
-  { words: 'Show all records', key: 'Escape', act: () => (tray.value = { kind: 'all' }), isOff: () => tray.value.kind === 'all' },
+  { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
 
 async function cancel(): Promise<void> {
@@ -76,11 +97,35 @@ async function cancel(): Promise<void> {
   }
 }
 
+/** The last list that is asked for is the one that is shown. */
+let listing = 0
 async function list(): Promise<void> {
-  total.value = await session.list({ ...tray.value }, order.value && { ...order.value })
-  tick.value++
+  const mine = ++listing
+  try {
+    const { filters, sorts } = choice.value.listing
+    const isHere = (id: number) => run.value!.seen.includes(id)
+    const within = filters.length === 0 && sorts.every(({ column }) => isHere(column)) ? null : new Int32Array(await askBytes(`/runs/${props.id}/listings`, { filters, sorts }))
+    if (mine !== listing) return
+    const listed = await session.list({ ...tray.value }, within === null && order.value ? { ...order.value } : null, within)
+    if (mine !== listing) return
+    total.value = listed
+    tick.value++
+    listTrouble.value = ''
+  } catch (error) {
+    if (mine === listing) listTrouble.value = messageOf(error)
+  }
 }
-watch([tray, order], () => shown.value && void list())
+watch(() => JSON.stringify([tray.value, choice.value.listing]), () => shown.value && void list())
+
+/** Every value of the tray's label, of a group: to the records, and back. */
+function showGroup(filter: Filter, partKey: string | null): void {
+  const isShown = choice.value.listing.filters.some((one) => JSON.stringify(one) === JSON.stringify(filter))
+  const next = isShown && partKey === null ? unfilteredBy(choice.value.listing, choice.value.listing.filters.find((one) => JSON.stringify(one) === JSON.stringify(filter))!) : filteredBy(choice.value.listing, filter)
+  choose({ listing: next, tray: partKey === null ? (tray.value.kind === 'exceptions' ? { kind: 'all' } : tray.value) : trayOfPart(partKey) })
+}
+
+const VIEWS = [{ name: 'groups', words: 'By group' }, { name: 'figures', words: 'In figures' }, { name: 'decided', words: 'As it was decided' }] as const
+const commonOf = (id: number) => (profile.value[id]?.spread.kind === 'values' ? profile.value[id].spread.common : [])
 
 /** Columns that stood for inputs under another name. */
 const standing = computed(() => Object.entries(run.value?.binding ?? {}).flatMap(([input, bound]) => {
@@ -115,20 +160,28 @@ function show(next: Tray): void {
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" @show="show" />
       <div class="chart">
-        <template v-if="isLineScale(run.gate)">
-          <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}, as it was cut</h2>
+        <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="VIEWS" @update:model-value="choose({ shows: $event })" />
+        <GroupPanel v-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
+        <template v-else-if="isLineScale(run.gate)">
+          <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}</h2>
           <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
         </template>
         <template v-else>
-          <h2>As it was decided</h2>
           <RulesList :gate="run.gate" :counts="run.counts" :further="run.counts" :labels="labels" :tray="tray" @show="tray = $event" />
         </template>
       </div>
       <ToLookAt class="exceptions" :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
     </div>
     <div class="records">
-      <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</TrayTabs>
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" @order="order = $event" />
+      <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><span class="tools">
+        <span role="status"><template v-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
+        <span v-if="listTrouble" class="trouble" role="alert">{{ listTrouble }}</span>
+        <ListingTools :listing="choice.listing" :columns="run.columns" @show="choose({ listing: $event })" />
+        <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
+      </span></TrayTabs>
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event">
+        <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
+      </RecordList>
     </div>
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">
@@ -162,18 +215,22 @@ h1 { white-space: nowrap; }
 .work { display: grid; grid-template-columns: minmax(300px, 1.15fr) minmax(0, 1.25fr) 300px; min-height: 330px; }
 .work > * { padding: 8px 18px 12px; min-width: 0; }
 .work > * + * { border-left: 1px solid var(--hairline); }
-.chart { display: grid; align-content: start; gap: 14px; grid-template-rows: auto minmax(0, 1fr); max-height: 330px; }
+.chart { display: grid; align-content: start; gap: 10px; grid-template-rows: auto minmax(0, 1fr); max-height: 330px; }
+.chart:has(h2) { grid-template-rows: auto auto minmax(0, 1fr); }
 .chart :deep(li) { grid-template-columns: 28px minmax(0, 1fr) minmax(80px, auto) 60px; min-height: 34px; }
 .chart :deep(:is(.arrives, .alone, .track)) { display: none; }
 .chart :deep(.counts) { grid-template-columns: auto; }
 .chart :deep(li > span:first-child) { display: none; }
 .ways { display: flex; gap: 16px; align-items: center; }
+.tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
+@media (max-width: 640px) { .escape { display: none; } }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
 .under-way { display: grid; gap: 12px; max-width: 560px; padding: 40px 20px; }
 .under-way a { color: var(--ink); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
 @media (max-width: 980px) {
   header { flex-wrap: wrap; }
+  header .space { display: none; }
   .run { height: auto; grid-template-rows: auto auto 480px; }
   .work { grid-template-columns: minmax(0, 1fr); }
   .work > * + * { border-left: 0; border-top: 1px solid var(--hairline); }

@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { date, number, typedNumber } from '../shared/format'
 import { useReturnFocus } from '../shared/useReturnFocus'
 import { TYPE_WORDS } from '../shared/words'
-import { noEndWords, typedEnd } from './typed-end'
+import { noEndWords, typedEnd } from '../listing/typed-end'
 
 export interface ColumnSettings {
   name: string

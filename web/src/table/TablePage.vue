@@ -29,7 +29,8 @@ import ColumnDialog, { type ColumnSettings } from './ColumnDialog.vue'
 import ColumnHead from './ColumnHead.vue'
 import type { SetCell } from './grid-cells'
 import HistoryMenu from './HistoryMenu.vue'
-import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
+import { filteredBy, listingOf, listingText, sortedBy, WHOLE } from '../listing/listing'
+import ListingTools from '../listing/ListingTools.vue'
 import QuarrelDialog from './QuarrelDialog.vue'
 import RecordAside from './RecordAside.vue'
 import TableGrid from './TableGrid.vue'
@@ -57,8 +58,6 @@ const writing = shallowRef<Column | null | undefined>(undefined)
 /** The same of a column that is drawn from elsewhere, and what a new one begins with. */
 const drawing = shallowRef<{ column: Column | null; begun: Drawn } | null>(null)
 const isRollingUp = ref(false)
-const sought = ref('')
-const finder = ref<HTMLInputElement | null>(null)
 /** How the reader writes figures and dates. */
 const READING: Reading = { decimalMark: DECIMAL_MARK, dateOrder: 'day' }
 
@@ -67,7 +66,6 @@ const from = computed(() => (table.value?.rollUp ? 'groups of another table, kep
 useCommands([
   { words: 'New gate on this table', key: 'n', act: makeGate },
   { words: 'New figure', key: 'g', act: () => write(null) },
-  { words: 'Find in the records', key: 'f', act: () => finder.value?.focus() },
   { words: 'Show the record in focus, or hide it', key: 'r', act: () => (showsRecord.value = !showsRecord.value) },
   { words: 'Undo', key: 'u', act: () => edits.undo() },
   { words: 'Redo', key: 'U', act: () => edits.redo() },
@@ -84,7 +82,6 @@ watch(() => workspace.asOf, (_, before) => before !== null && table.value?.colum
 window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 watch(edits.trouble, (why) => why && notices.warn(why))
-watch(() => listing.value.filters.find(({ kind }) => kind === 'found'), (found) => (sought.value = found && 'text' in found ? found.text : ''), { immediate: true })
 
 const choice = shallowRef(rememberedChoice(props.id, localStorage))
 watch(choice, (now) => rememberChoice(props.id, now, localStorage))
@@ -115,12 +112,6 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 function show(next: Listing): void {
   const text = listingText(next)
   void router.replace({ query: text === null ? {} : { list: text } })
-}
-
-function find(): void {
-  const text = sought.value.trim()
-  const others = { ...listing.value, filters: listing.value.filters.filter(({ kind }) => kind !== 'found') }
-  show(text === '' ? others : filteredBy(others, { kind: 'found', text }))
 }
 
 async function keepColumn(settings: ColumnSettings): Promise<void> {
@@ -250,8 +241,7 @@ function focus(record: number | null, column: number | null): void {
       <v-btn class="primary" @click="makeGate">New gate<kbd>N</kbd></v-btn>
     </header>
     <div class="tools">
-      <form role="search" @submit.prevent="find"><input ref="finder" v-model="sought" type="search" aria-label="Find in all columns" placeholder="Find in all columns" @search="find"><kbd>F</kbd></form>
-      <span v-for="filter in listing.filters" :key="JSON.stringify(filter)" class="pill chip">{{ filterWords(filter, table.columns) }} <button class="plain-button" type="button" :aria-label="`No longer ${filterWords(filter, table.columns)}`" @click="show(unfilteredBy(listing, filter))">×</button></span>
+      <ListingTools :listing="listing" :columns="table.columns" @show="show" />
       <span class="second" role="status"><template v-if="order && listing.filters.length > 0"><b>{{ count(order.length) }}</b> of {{ counted(table.records, 'record') }}</template></span>
       <span class="space" />
       <v-menu v-if="hidden.length > 0" location="bottom end">
@@ -301,10 +291,6 @@ h1 { flex: none; max-width: 40%; overflow: hidden; text-overflow: ellipsis; whit
 header .v-btn, .kept { flex: none; }
 .space { flex: 1; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; min-height: 40px; padding: 2px 20px 6px; }
-.tools form { display: flex; align-items: center; }
-.tools input { width: 240px; height: 30px; padding: 0 10px; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
-.chip { gap: 8px; border-color: var(--brass); color: var(--ink); }
-.chip button { min-width: 20px; min-height: 24px; text-align: center; }
 .records { min-height: 0; border-top: 1px solid var(--hairline); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
 @media (max-width: 1000px) {
@@ -315,6 +301,5 @@ header .v-btn, .kept { flex: none; }
 @media (max-width: 640px) {
   .beside, .beside.writing { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto minmax(200px, 1fr) minmax(200px, 1fr); }
   header, .tools { padding-inline: 12px; }
-  .tools input { width: 180px; }
 }
 </style>

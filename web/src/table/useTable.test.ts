@@ -1,7 +1,7 @@
 import type { ChangeAnswer, ChangeRequest, Listing } from '@dime-gate/contract/change'
 import type { Table, TableRecord } from '@dime-gate/contract/table'
 import { effectScope, nextTick, ref } from 'vue'
-import { filteredBy, WHOLE } from './listing'
+import { filteredBy, WHOLE } from '../listing/listing'
 import { type TableSteps, useTable } from './useTable'
 
 const request: ChangeRequest = {

@@ -40,6 +40,19 @@ export function unfilteredBy({ filters, sorts }: Listing, filter: Filter): Listi
   return { sorts, filters: filters.filter((one) => one !== filter) }
 }
 
+/** What is sought in any column; the empty text where nothing is. */
+export function foundText({ filters }: Listing): string {
+  const found = filters.find(({ kind }) => kind === 'found')
+  return found && 'text' in found ? found.text : ''
+}
+
+/** Sought otherwise; by a text of white space alone, not at all. */
+export function foundBy(listing: Listing, sought: string): Listing {
+  const text = sought.trim()
+  const others = { ...listing, filters: listing.filters.filter(({ kind }) => kind !== 'found') }
+  return text === '' ? others : filteredBy(others, { kind: 'found', text })
+}
+
 function keyOf(filter: Filter): string {
   return filter.kind === 'found'
     ? 'found'

@@ -1,5 +1,5 @@
 import type { Column } from '@dime-gate/contract/table'
-import { filteredBy, filterWords, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
+import { filteredBy, filterWords, foundBy, foundText, listingOf, listingText, sortedBy, unfilteredBy, WHOLE } from './listing'
 
 test('a listing goes into the address and comes back; what is no listing is all', () => {
   const listing = filteredBy(sortedBy(WHOLE, 3, false), { kind: 'blank', column: 2 })
@@ -64,4 +64,11 @@ test('filters are told in words', () => {
     '“x” anywhere',
     'a column that is gone blank',
   ])
+})
+
+test('what is sought takes the place of what was; nothing sought takes it away, and leaves the rest', () => {
+  const ranged = filteredBy(WHOLE, { kind: 'range', column: 2, low: '1', high: null })
+  const oak = foundBy(ranged, ' oak ')
+  expect([foundText(WHOLE), foundText(oak), foundText(foundBy(oak, 'elm'))]).toEqual(['', 'oak', 'elm'])
+  expect(foundBy(oak, '  ')).toEqual(ranged)
 })

@@ -1,0 +1,74 @@
+/** What is chosen on a run's page, as it stands in its address: so that it can be sent, and comes back with a reload. */
+import type { Listing } from '@dime-gate/contract/change'
+import { KEY_PARTS, type KeyPart } from '@dime-gate/contract/drawn'
+import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
+import type { Tray } from '@dime-gate/core/result/tray'
+import { z } from 'zod'
+import { listingOf, listingText } from '../listing/listing'
+import type { GroupSort } from './by-group'
+
+export interface RunChoice {
+  tray: Tray
+  listing: Listing
+  /** The column that records are grouped by; null where none was chosen. */
+  by: number | null
+  part: KeyPart
+  /** The key of the part whose shares are told; null for the first. */
+  of: string | null
+  sort: GroupSort
+  shows: RunView
+}
+
+export const RUN_VIEWS = ['groups', 'figures', 'decided'] as const
+/** Groups as bars, or in figures; or how the gate decided. */
+export type RunView = (typeof RUN_VIEWS)[number]
+
+export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups' }
+
+const traySchema = z.union([
+  z.strictObject({ kind: z.literal('label'), label: z.string().nullable() }),
+  z.strictObject({ kind: z.enum(['rule', 'alone', 'only']), rule: z.int().nonnegative() }),
+  z.strictObject({ kind: z.literal('edge'), of: z.string(), at: z.string(), side: z.enum(['on', 'short', 'past']) }),
+  z.strictObject({ kind: z.enum(['all', 'exceptions', 'on an edge', 'near an edge', 'unreadable', 'outside', ...AFTER_RULES]) }),
+]) satisfies z.ZodType<Tray>
+const sortSchema = z.tuple([z.enum(['value', 'records', 'share']), z.enum(['rising', 'falling'])])
+
+type Query = Record<string, unknown>
+
+/** Only what is not as it is at first stands in the address. */
+export function queryOf({ tray, listing, by, part, of, sort, shows }: RunChoice): Record<string, string> {
+  const list = listingText(listing)
+  return {
+    ...(tray.kind === FIRST.tray.kind ? {} : { tray: JSON.stringify(tray) }),
+    ...(list === null ? {} : { list }),
+    ...(by === null ? {} : { by: String(by) }),
+    ...(part === FIRST.part ? {} : { part }),
+    ...(of === null ? {} : { of }),
+    ...(sort.by === FIRST.sort.by && sort.direction === FIRST.sort.direction ? {} : { sort: `${sort.by} ${sort.direction}` }),
+    ...(shows === FIRST.shows ? {} : { shows }),
+  }
+}
+
+/** What cannot be read is as it is at first. */
+export function choiceOf(query: Query): RunChoice {
+  const text = (name: string) => (typeof query[name] === 'string' ? query[name] : null)
+  const read = <Value>(schema: z.ZodType<Value>, value: unknown, first: Value): Value => schema.safeParse(value).data ?? first
+  const [sortBy, direction] = read(sortSchema, (text('sort') ?? '').split(' '), [FIRST.sort.by, FIRST.sort.direction])
+  return {
+    tray: read(traySchema, jsonOf(text('tray')), FIRST.tray),
+    listing: listingOf(text('list')),
+    by: read(z.coerce.number().int().positive().nullable(), text('by'), null),
+    part: read(z.enum(KEY_PARTS), text('part'), FIRST.part),
+    of: text('of'),
+    sort: { by: sortBy, direction },
+    shows: read(z.enum(RUN_VIEWS), text('shows'), FIRST.shows),
+  }
+}
+
+function jsonOf(text: string | null): unknown {
+  try {
+    return JSON.parse(text ?? 'null')
+  } catch {
+    return null
+  }
+}
