@@ -36,6 +36,7 @@ module.exports = {
     below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
     below('form', ['value', 'expression', 'gate', 'rule', 'bulk']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
+    below('expectation', ['value', 'bulk']),
     below('result', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
     {
       name: 'core-is-pure',

@@ -16,5 +16,7 @@ export const deskSchema = workspaceSchema.extend({
   tables: z.array(tableSummarySchema),
   gates: z.array(gateSummarySchema),
   runs: z.array(runSummarySchema),
+  /** By the id of a run, how much is expected of it and how much of that is missed; of the last runs of a gate on a table alone. */
+  expected: z.record(z.string(), z.object({ of: z.int(), missed: z.int() })),
 })
 export type Desk = z.infer<typeof deskSchema>

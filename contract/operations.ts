@@ -7,6 +7,7 @@ import { knownConditionSchema } from './condition'
 import { decideAnswerSchema, decideRequestSchema } from './decide'
 import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
 import { drawnPreviewRequestSchema, drawnPreviewSchema } from './drawn-preview'
+import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './expectation'
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
@@ -84,6 +85,10 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/gates/{id}/versions', of: 'gates', about: 'Sets the draft as the next version.', body: versionRequestSchema, answer: gateSchema, status: 201 },
   { method: 'get', path: '/gates/{id}/versions/{number}', of: 'gates', about: 'The gate’s document as it was then.', answer: gateDocumentSchema },
 
+  { method: 'get', path: '/gates/{id}/expectations', of: 'gates', about: 'What runs of it must come to.', answer: z.array(keptExpectationSchema) },
+  { method: 'post', path: '/gates/{id}/expectations', of: 'gates', about: 'States what runs of it must come to, on one table or on any.', body: expectationRequestSchema, answer: z.array(keptExpectationSchema), status: 201 },
+  { method: 'delete', path: '/gates/{id}/expectations/{expectation}', of: 'gates', about: 'Expects it no longer.', answer: NOTHING },
+
   { method: 'post', path: '/runs', of: 'runs', about: 'Applies a version to a table, and keeps what comes of it.', body: runRequestSchema, answer: runSchema, status: 201 },
   { method: 'get', path: '/runs/{id}', of: 'runs', about: 'A run: how far it is, and its counts.', answer: runSchema },
   { method: 'patch', path: '/runs/{id}', of: 'runs', about: 'Names it.', body: runChangeSchema, answer: runSchema },
@@ -91,6 +96,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/checks', of: 'runs', about: 'What is expected of it, and what it comes to.', answer: z.array(checkSchema) },
   { method: 'get', path: '/runs/{id}/groups/{column}', of: 'runs', about: 'How the labels fall among the values of a column, as the run saw it.', query: { part: 'Of dates: whole, year or month.' }, answer: runGroupsSchema },
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },

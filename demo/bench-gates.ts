@@ -1,5 +1,6 @@
 /** The gates that the demo has on its benches, one of each form at least, in the order in which they feed each other. */
 import type { Gate, GridGate, Input, MatchGate, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
+import type { Bounds, Expected } from '@dime-gate/core/expectation/expectation'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { DECAY_BAND } from './decay-band'
 import { FELLING_DECISION, look, plain, STEM_SLENDERNESS } from './gates'
@@ -10,6 +11,8 @@ export interface BenchGate {
   table: string
   /** Whether the demo starts with a run of it. */
   isRun: boolean
+  /** What its runs must come to. */
+  expected?: { of: Expected; bounds: Bounds }[]
 }
 
 /** The label's outcome, in the order from the best down, or from the most urgent. */
@@ -79,10 +82,20 @@ const WARD_STANDING = plainScale('Ward standing', givenNumber('Past their date',
 /** Of indicators: whether a target is reached, and how far it is missed. */
 const TARGET_STANDING = plainScale('Target standing', givenNumber('Beyond target', ''), [{ at: '-5', owner: 'above' }, { at: '0', owner: 'above' }], look(['Reached', 'Nearly', 'Missed'], 'good to bad').toReversed())
 
+const atMost = (high: string, as: Bounds['as'] = 'count'): Bounds => ({ as, low: null, high })
+
+/** Two cells that hold a text make one of these missed: somebody has to look. */
+const DECAY_EXPECTED: BenchGate['expected'] = [
+  { of: { kind: 'label', label: 'Failing' }, bounds: atMost('15', 'share') },
+  { of: { kind: 'label', label: 'Sound' }, bounds: { as: 'share', low: '50', high: null } },
+  { of: { kind: 'status', status: 'held' }, bounds: atMost('40') },
+  { of: { kind: 'to look at', of: 'unreadable' }, bounds: atMost('0') },
+]
+
 const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 'Street trees', isRun })
 
 export const BENCH_GATES: BenchGate[] = [
-  bench(DECAY_BAND, true), bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
+  { ...bench(DECAY_BAND, true), expected: DECAY_EXPECTED }, bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
   { document: COURSE_AWARD, table: 'Climber course', isRun: true },
   { document: CREW_GRADE, table: 'Crews', isRun: false },
 ]

@@ -2,6 +2,7 @@
 import { Answers } from './answer/answers'
 import { ChangeTeller } from './change/tell-changes'
 import { type Database, openDatabase } from './database/database'
+import { RunChecks } from './expectation/check-run'
 import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
 import { Files } from './file/files'
@@ -14,6 +15,7 @@ export class Jobs {
   readonly figures: Figures
   readonly decisions: Decisions
   readonly changes: ChangeTeller
+  readonly checks: RunChecks
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
 
@@ -28,6 +30,7 @@ export class Jobs {
     this.decisions = new Decisions(database, url)
     this.changes = new ChangeTeller(url)
     this.slow = openDatabase(url, { waits: true })
+    this.checks = new RunChecks(this.slow)
   }
 
   /** Breaks off what is under way; nothing half-made of it stays. */

@@ -15,7 +15,8 @@ import { PREVIEW_BYTES, previewTable } from '@dime-gate/interchange/table/previe
 import { changeTable } from './change/change-table'
 import { type Database, rowOf } from './database/database'
 import { feedingGates } from './gate/feeding'
-import { setVersion } from './gate/gates'
+import { addExpectations } from './expectation/expectations'
+import { listGates, setVersion } from './gate/gates'
 import { createGate } from './gate/new-gate'
 import type { Jobs } from './jobs'
 import type { RunJobs } from './run/run-jobs'
@@ -23,11 +24,11 @@ import { keepRun } from './run/runs'
 import { importTable } from './table/import-table'
 import { rollUpTable } from './table/roll-up'
 import { findTable, listTables } from './table/tables'
-import { changeWorkspace, readDesk } from './workspace'
+import { changeWorkspace } from './workspace'
 
 /** @param folder holds the demo's CSV files. Tables that are there already are left as they are, so a load that was cut short is finished; one that was whole is never done again. */
 export async function loadDemo(database: Database, { runs, figures: computed }: Pick<Jobs, 'runs' | 'figures'>, folder: string): Promise<void> {
-  const { tables, gates } = await readDesk(database, runs)
+  const [tables, gates] = await Promise.all([listTables(database), listGates(database)])
   const asFar = new Set(tables.map(({ name }) => name))
   const isDemoAlone = tables.every(({ name }) => DEMO_TABLES.some((demo) => demo.name === name))
   const { isLoaded } = (await rowOf<{ isLoaded: boolean }>(database, 'select is_demo_loaded as "isLoaded" from workspace'))!
@@ -48,7 +49,7 @@ export async function loadDemo(database: Database, { runs, figures: computed }: 
   await database.query('update workspace set is_demo_loaded = true')
 }
 
-async function addGate(database: Database, jobs: RunJobs, { document, table, isRun }: BenchGate): Promise<void> {
+async function addGate(database: Database, jobs: RunJobs, { document, table, isRun, expected = [] }: BenchGate): Promise<void> {
   const { id: tableId } = await tableNamed(database, table)
   const columns = (await findTable(database, tableId)).columns
   const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
@@ -56,6 +57,7 @@ async function addGate(database: Database, jobs: RunJobs, { document, table, isR
   const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))
   const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
   const { latestVersion } = await setVersion(database, id, 1)
+  if (expected.length > 0) await addExpectations(database, id, { add: expected.map((one) => ({ tableId: null, expectation: { kind: 'count', ...one, within: null } })) })
   const feeding = feedingSeen(await feedingGates(database, document, tableId))
   if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
 }

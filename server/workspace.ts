@@ -2,13 +2,13 @@
 import type { Desk, Workspace, WorkspaceChange } from '@dime-gate/contract/desk'
 import { type Database, rowOf } from './database/database'
 import { listGates } from './gate/gates'
-import type { RunJobs } from './run/run-jobs'
+import type { Jobs } from './jobs'
 import { listRuns } from './run/runs'
 import { listTables } from './table/tables'
 
-export async function readDesk(database: Database, jobs: RunJobs): Promise<Desk> {
+export async function readDesk(database: Database, { runs: jobs, checks }: Pick<Jobs, 'runs' | 'checks'>): Promise<Desk> {
   const [workspace, tables, gates, runs] = await Promise.all([readWorkspace(database), listTables(database), listGates(database), listRuns(database, jobs)])
-  return { ...workspace, tables, gates, runs }
+  return { ...workspace, tables, gates, runs, expected: await checks.ofLatest(database, jobs, runs) }
 }
 
 export async function readWorkspace(database: Database): Promise<Workspace> {

@@ -110,17 +110,17 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   await migrate(database, MIGRATIONS)
   const folder = join('demo', 'tables')
   await loadDemo(database, jobs, folder)
-  const first = await readDesk(database, jobs.runs)
+  const first = await readDesk(database, jobs)
   expect(first.tables.map(({ name, records }) => [name, records])).toEqual([['Wards', 8], ['Office indicators', 6], ['Crews', 38], ['Night course', 41], ['Resident reports', 930], ['Species', 24], ['Climber course', 64], ['Street trees', 1240]])
   expect(first.asOf).toBe('2026-03-02')
   expect(first.gates).toHaveLength(BENCH_GATES.length + LATER_GATES.length)
   const ended = async (): Promise<RunSummary[]> => {
-    const { runs } = await readDesk(database, jobs.runs)
+    const { runs } = await readDesk(database, jobs)
     return runs.every(({ state }) => state !== 'under way') ? runs : ended()
   }
   expect(await ended()).toMatchObject(['Course award', 'Felling decision', 'Decay band'].map((gateName) => ({ gateName, number: 1, asOf: '2026-03-02', state: 'done' })))
   await loadDemo(database, jobs, folder)
-  expect(await readDesk(database, jobs.runs)).toMatchObject({ tables: first.tables, gates: first.gates })
+  expect(await readDesk(database, jobs)).toMatchObject({ tables: first.tables, gates: first.gates })
   // As a load that was cut short leaves it.
   await database.query('update workspace set is_demo_loaded = false')
   for (const relation of ['run', 'gate_version', 'gate']) await database.query(`delete from ${relation}`)

@@ -9,7 +9,7 @@ import { changeWorkspace, readDesk, readWorkspace } from '../workspace'
 export function deskRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: API })
     .get('/desk', async (context) => {
-      context.body = await readDesk(database, jobs.runs)
+      context.body = await readDesk(database, jobs)
     })
     .get('/workspace', async (context) => {
       context.body = await readWorkspace(database)

@@ -2,8 +2,10 @@ import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { bindingChangeSchema } from '@dime-gate/contract/binding'
 import { decideRequestSchema } from '@dime-gate/contract/decide'
+import { expectationRequestSchema } from '@dime-gate/contract/expectation'
 import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
 import type { Database } from '../database/database'
+import { addExpectations, listExpectations, removeExpectation } from '../expectation/expectations'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
 import { feedingGates } from '../gate/feeding'
 import { changeDraft, findGate, findVersion, listVersions, setVersion } from '../gate/gates'
@@ -46,6 +48,17 @@ export function gateRoutes(database: Database, jobs: Jobs): Router {
     .post('/:id/versions/:number/decide', async (context) => {
       const request = await jsonBody(context, decideRequestSchema)
       context.body = await jobs.decisions.decide(idOf(context, 'gate'), idOf(context, 'version of this gate', 'number'), request)
+    })
+    .get('/:id/expectations', async (context) => {
+      context.body = await listExpectations(database, idOf(context, 'gate'))
+    })
+    .post('/:id/expectations', async (context) => {
+      context.body = await addExpectations(database, idOf(context, 'gate'), await jsonBody(context, expectationRequestSchema))
+      context.status = 201
+    })
+    .delete('/:id/expectations/:expectation', async (context) => {
+      await removeExpectation(database, idOf(context, 'gate'), idOf(context, 'expectation of this gate', 'expectation'))
+      context.body = {}
     })
     .post('/:id/copies', async (context) => {
       context.body = await copyGate(database, idOf(context, 'gate'))

@@ -5,6 +5,7 @@ import { keyPartSchema } from '@dime-gate/contract/drawn'
 import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
+import { expectationsOn } from '../expectation/expectations'
 import { idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { refusals } from '../http/refusal'
@@ -48,6 +49,10 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       if (!column || at < 0) throw refusals.notFound('column of this run')
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
+    })
+    .get('/:id/checks', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      context.body = await jobs.checks.check(run, await expectationsOn(database, run.gateId, run.tableId))
     })
     .get('/:id/groups/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))

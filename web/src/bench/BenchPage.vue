@@ -298,7 +298,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         </div>
       </div>
       <aside aria-label="Beside the gate">
-        <BenchSide :id="id" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" @change="mend" />
+        <BenchSide :id="id" :table="table" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" @change="mend" />
       </aside>
     </div>
     <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" @sorted="sortedBy = $event" />

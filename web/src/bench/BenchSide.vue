@@ -4,9 +4,17 @@ import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
 import { labelGiven } from '@dime-gate/core/gate/entries'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { editInput } from '@dime-gate/core/gate/edit-outcomes'
+import type { Check } from '@dime-gate/contract/expectation'
+import type { Table } from '@dime-gate/contract/table'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
-import { type LabelTray, recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
-import { computed } from 'vue'
+import { COMPUTED, type LabelTray, recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
+import { computed, onMounted, ref } from 'vue'
+import ExpectDialog from '../expectation/ExpectDialog.vue'
+import ExpectationList from '../expectation/ExpectationList.vue'
+import { isMissed } from '../expectation/expectation-words'
+import { liveCheck } from '../expectation/live-checks'
+import { trayOf } from '../expectation/tray-of'
+import { useExpectations } from '../expectation/useExpectations'
 import FindingList from '../findings/FindingList.vue'
 import type { ToldFinding } from '../findings/told-findings'
 import type { useFindings } from '../findings/useFindings'
@@ -29,6 +37,7 @@ export type Side = 'findings' | 'try' | 'labels' | 'inputs' | 'versions'
 const props = defineProps<{
   id: number
   gate: Gate
+  table: Pick<Table, 'id' | 'name' | 'columns'>
   tried: Asked | null
   counts: Counts | null
   further: FurtherCounts | null
@@ -50,13 +59,31 @@ useCommands(
     .map(([name, words]) => ({ words, act: () => (side.value = name) })),
 )
 
+const { kept: expected, load, add, remove } = useExpectations(() => props.id)
+onMounted(load)
+const isExpecting = ref(false)
+useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
+const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
+const checks = computed(() => (props.counts ? onThis.value.flatMap((one) => liveCheck(one, { counts: props.counts!, further: props.further, byLabel: byLabel.value }) ?? []) : []))
+const later = computed(() => onThis.value.filter(({ id }) => !checks.value.some((check) => check.id === id)).map((one): Check => ({ ...one, got: 0, of: 0, off: 0, label: null, problem: null })))
+const labelsGiven = computed(() => [...byLabel.value.keys()].filter((label) => label !== COMPUTED))
+
+async function expect(expectations: Parameters<typeof add>[0], isForTable: boolean): Promise<void> {
+  if (await add(expectations, isForTable ? props.table.id : null)) isExpecting.value = false
+}
+
+/** The records that an expectation counts. */
+function showExpected({ expectation }: Check): void {
+  if (expectation.kind === 'count') tray.value = trayOf(expectation.of)
+}
+
 const meant = computed(() => props.gate.meant ?? [])
 const tabs = computed(() => {
   const keys = new Set(meant.value.map(({ key }) => key))
   const open = (props.findings?.told ?? []).filter(({ key }) => !keys.has(key))
   const broken = examples.value.filter(({ isMet }) => !isMet).length
   return [
-    { name: 'findings' as const, words: 'Findings', count: open.length, isTrouble: open.some(({ severity }) => severity === 'error') },
+    { name: 'findings' as const, words: 'Findings', count: open.length + checks.value.filter(isMissed).length, isTrouble: open.some(({ severity }) => severity === 'error') || checks.value.some(isMissed) },
     { name: 'try' as const, words: 'Try', count: broken || examples.value.length, isTrouble: broken > 0 },
     { name: 'labels' as const, words: 'Labels' }, { name: 'inputs' as const, words: 'Inputs' }, { name: 'versions' as const, words: 'Versions' },
   ]
@@ -89,6 +116,7 @@ function keepExample(example: Example): void {
   <SideTabs v-model="side" label="Beside the gate" :tabs="tabs" />
   <template v-if="side === 'findings'">
     <FindingList :findings="findings" :fix="fix" :meant="meant" is-titled @mend="emit('change', $event)" @point="point" @mean="setMeant" />
+    <ExpectationList :checks="checks" :later="later" :columns="table.columns" @add="isExpecting = true" @remove="remove" @show="showExpected" />
     <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
   </template>
   <template v-else-if="side === 'try'">
@@ -98,4 +126,5 @@ function keepExample(example: Example): void {
   <LabelsPanel v-else-if="side === 'labels'" :gate="gate" :records="byLabel" @change="emit('change', $event)" @show="tray = { kind: 'label', label: $event }" />
   <VersionsPanel v-else-if="side === 'versions'" :id="id" :gate="gate" :labels="[...labels]" :tick="tick" :compare="compare" :also-in="alsoIn" @show="tray = $event" @back="emit('change', $event)" />
   <InputsPanel v-else :inputs="gate.inputs" :counts="counts?.inputs ?? []" @change="(name, next) => emit('change', editInput(gate, name, next))" />
+  <ExpectDialog v-if="isExpecting" :labels="labelsGiven" :columns="table.columns" :table-name="table.name" :proposed="[]" @add="expect" @close="isExpecting = false" />
 </template>

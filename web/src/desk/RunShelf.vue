@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** All runs, with what became of their records. */
+import type { Desk } from '@dime-gate/contract/desk'
 import type { RunSummary } from '@dime-gate/contract/run'
-import { count, date, moment } from '../shared/format'
+import { count, counted, date, moment } from '../shared/format'
 import { runTitle } from '../shared/words'
 import ItemActions from './ItemActions.vue'
 
 /** @property isManaged whether the shelf stands by itself, with what can be done with its things */
-defineProps<{ runs: RunSummary[]; isManaged: boolean }>()
+defineProps<{ runs: RunSummary[]; expected: Desk['expected']; isManaged: boolean }>()
 const emit = defineEmits<{ rename: [run: RunSummary, name: string]; remove: [run: RunSummary] }>()
 
 function withoutLabel({ counts }: RunSummary): number {
@@ -26,7 +27,7 @@ function withoutLabel({ counts }: RunSummary): number {
       <span class="second wide"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on {{ run.tableName }}, as of {{ date(run.asOf) }}</span>
       <span v-if="run.state === 'under way'" class="wide second">{{ run.isWaiting ? 'waits for another run to end' : `under way: ${count(run.progress ?? 0)} of ${count(run.records)} records decided` }}</span>
         <span v-else-if="!run.counts" class="wide trouble">failed: {{ run.problem }}</span>
-        <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span></span>
+        <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span><template v-if="expected[run.id]"><span class="second">, </span><b v-if="expected[run.id]!.missed > 0" class="trouble">{{ counted(expected[run.id]!.missed, 'expectation') }} missed</b><span v-else class="second">{{ expected[run.id]!.of === 1 ? 'as expected' : `all ${count(expected[run.id]!.of)} expectations met` }}</span></template></span>
     </router-link>
       <ItemActions v-if="isManaged" :name="runTitle(run)" can-rename @rename="emit('rename', run, $event)" @remove="emit('remove', run)" />
     </div>

@@ -8,7 +8,8 @@ import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { coinsOf, recordsPerCoin } from './coin-stacks'
 
-const props = defineProps<{ labels: (LabelLook & { records: number })[]; otherwise: LabelLook | null; counts: Counts; tray: Tray }>()
+/** @property expected by the name of a tray, between how many records it is expected to have; an end that is open is null */
+const props = defineProps<{ labels: (LabelLook & { records: number })[]; otherwise: LabelLook | null; counts: Counts; tray: Tray; expected: ReadonlyMap<string, { low: number | null; high: number | null; isMissed: boolean }[]> }>()
 const emit = defineEmits<{ show: [tray: Tray] }>()
 
 const HEIGHT = 208
@@ -22,29 +23,33 @@ const all = computed(() => {
     const look = kind === 'otherwise' ? props.otherwise : null
     return { tray: { kind } as Tray, name: look ? `otherwise: ${look.label}` : kind, colour: look?.colour ?? 'var(--hairline)', mark: look?.mark ?? null, records: props.counts[kind] }
   })
-  return [...labelled, ...others.filter(({ records }) => records > 0)]
+  return [...labelled, ...others.filter(({ tray, records }) => records > 0 || props.expected.has(trayName(tray)))]
 })
 const perCoin = computed(() => recordsPerCoin(all.value.map(({ records }) => records)))
 const coin = computed(() => {
   const most = Math.ceil(Math.max(1, ...all.value.map(({ records }) => records)) / perCoin.value)
   return Math.min(COIN.most, Math.max(COIN.least, (HEIGHT - 10) / most))
 })
+/** Where so many records would end, in pixels above the foot; what is beyond the glass is told at its rim. */
+const heightOf = (records: number) => Math.min(HEIGHT - 2, (records / perCoin.value) * coin.value + 2)
 const tubes = computed(() => all.value.map((tube) => {
   const { whole, part } = coinsOf(tube.records, perCoin.value)
-  return { ...tube, key: trayName(tube.tray), whole, part, height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: trayName(tube.tray) === trayName(props.tray) }
+  const expected = props.expected.get(trayName(tube.tray)) ?? []
+  return { ...tube, key: trayName(tube.tray), whole, part, isMissed: expected.some(({ isMissed }) => isMissed), lines: [...new Set(expected.flatMap(({ low, high }) => [low, high]))].flatMap((end) => (end === null ? [] : [{ end, from: heightOf(end) }])), height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: trayName(tube.tray) === trayName(props.tray) }
 }))
 </script>
 
 <template>
   <div class="trays">
-    <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}</span></h2>
+    <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}<template v-if="expected.size > 0">, a brass line is what is expected</template></span></h2>
     <div class="tubes" tabindex="0" role="group" aria-label="Trays, in label order">
       <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 5 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${count(tube.records)} ${share(tube.records, counts.records)} ${tube.name}. Show these records`" @click="emit('show', tube.tray)">
-        <span class="figure records">{{ count(tube.records) }}</span>
+        <span class="figure records" :class="{ trouble: tube.isMissed }">{{ count(tube.records) }}</span>
         <span class="second part">{{ share(tube.records, counts.records) }}</span>
         <span class="glass" :style="{ height: `${Math.min(HEIGHT, tube.height)}px` }" aria-hidden="true">
           <span v-for="one in tube.whole" :key="one" class="coin" :style="{ height: `${coin - 1}px`, background: tube.colour }" />
           <span v-if="tube.part > 0" class="coin" :style="{ height: `${coin - 1}px`, background: tube.colour, opacity: 0.25 + 0.6 * tube.part }" />
+          <span v-for="line in tube.lines" :key="line.end" class="line" :style="{ bottom: `${line.from}px` }" />
         </span>
         <span class="foot"><MarkCoin v-if="tube.mark" :mark="tube.mark" :colour="tube.colour" /><span class="name" :class="{ second: !tube.mark }">{{ tube.name }}</span></span>
       </button>
@@ -64,7 +69,8 @@ const tubes = computed(() => all.value.map((tube) => {
 @media (max-width: 480px) { .slim .name { font-size: 11px; letter-spacing: -0.2px; } }
 .records { font-size: 18px; font-weight: 600; line-height: 1.2; }
 .part { font-size: 12.5px; padding-bottom: 4px; }
-.glass { display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; overflow: hidden; }
+.glass { position: relative; display: flex; flex-direction: column-reverse; gap: 1px; width: 100%; padding: 2px 4px; border: 1.5px solid var(--second); border-top: 0; border-radius: 0 0 3px 3px; }
+.line { position: absolute; left: -5px; right: -5px; height: 3px; background: var(--brass); border-radius: 1px; }
 .coin { flex: none; border-radius: 1.5px; }
 .foot { display: grid; justify-items: center; align-content: start; gap: 1px; padding-top: 5px; max-width: 100%; }
 .name { max-width: 100%; max-height: 34px; overflow: hidden; overflow-wrap: anywhere; text-align: center; line-height: 1.3; font-weight: 600; font-size: 13px; }

@@ -3,15 +3,22 @@
 import { API } from '@dime-gate/contract/api'
 import { columnsBound } from '@dime-gate/contract/binding'
 import type { Filter } from '@dime-gate/contract/change'
+import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { runSchema } from '@dime-gate/contract/run'
 import { type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
-import { type Tray, trayName } from '@dime-gate/core/result/tray'
+import { COMPUTED, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
+import ExpectDialog from '../expectation/ExpectDialog.vue'
+import ExpectationList from '../expectation/ExpectationList.vue'
+import { isMissed } from '../expectation/expectation-words'
+import { proposedExpectations } from '../expectation/proposed'
+import { trayOf } from '../expectation/tray-of'
+import { useExpectations } from '../expectation/useExpectations'
 import { useCommands } from '../finder/commands'
 import FilterMenu from '../listing/FilterMenu.vue'
 import { filteredBy, unfilteredBy, WHOLE } from '../listing/listing'
@@ -34,7 +41,7 @@ import TakeOut from '../shared/TakeOut.vue'
 import { useTakingOut } from '../shared/useTakingOut'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
-import { trayOfPart } from './by-group'
+import { groupFilter, trayOfPart } from './by-group'
 import CoinTrays from './CoinTrays.vue'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
@@ -52,6 +59,9 @@ const profile = shallowRef<TableProfile>({})
 const choice = computed(() => choiceOf(route.query))
 const total = ref(0)
 const listTrouble = ref('')
+const checks = shallowRef<Check[]>([])
+const isExpecting = ref(false)
+const { add, remove } = useExpectations(() => latest.value!.gateId, check)
 const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
 
@@ -71,6 +81,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   shown.value = answer
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await list()
+  await check()
   // What the values are of the table as it is now is a help, and no more.
   profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
 })
@@ -82,9 +93,28 @@ useReturn(() => trouble.value && void follow())
 
 useTitle(() => latest.value && runTitle(latest.value))
 useCommands([
+  { words: 'Expect something', key: 'x', act: () => (isExpecting.value = true), isOff: () => !run.value },
   { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
   { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
+
+/** What it comes to of what is expected; the page can be read without. */
+async function check(): Promise<void> {
+  checks.value = await ask(z.array(checkSchema), `/runs/${props.id}/checks`).catch(() => [])
+}
+
+async function expect(expectations: Parameters<typeof add>[0], isForTable: boolean): Promise<void> {
+  if (await add(expectations, isForTable ? run.value!.tableId : null)) isExpecting.value = false
+}
+
+/** The records that an expectation counts, or the one that it names. */
+function showExpected({ expectation }: Check): void {
+  const filters: Filter[] = (expectation.kind === 'record' ? expectation.who : expectation.within ? [expectation.within] : []).flatMap(({ column: id, value }) => {
+    const column = run.value!.columns.find((one) => one.id === id)
+    return column ? [groupFilter({ value, isUnreadable: false }, column, 'whole')] : []
+  })
+  choose({ tray: expectation.kind === 'record' ? { kind: 'all' } : trayOf(expectation.of), listing: { filters, sorts: [] } })
+}
 
 async function cancel(): Promise<void> {
   const { gateId, tableId } = latest.value!
@@ -124,6 +154,20 @@ function showGroup(filter: Filter, partKey: string | null): void {
   choose({ listing: next, tray: partKey === null ? (tray.value.kind === 'exceptions' ? { kind: 'all' } : tray.value) : trayOfPart(partKey) })
 }
 
+const missed = computed(() => checks.value.filter(isMissed).length)
+/** Of all records, by tray. */
+const expectedByTray = computed(() => {
+  const byTray = new Map<string, { low: number | null; high: number | null; isMissed: boolean }[]>()
+  for (const check of checks.value) {
+    const { expectation } = check
+    if (expectation.kind === 'record' || expectation.within || expectation.of.kind === 'to look at') continue
+    const { as, low, high } = expectation.bounds
+    const records = (end: string | null) => (end === null ? null : as === 'count' ? Number(end) : (Number(end) * check.of) / 100)
+    const name = trayName(trayOf(expectation.of))
+    byTray.set(name, [...(byTray.get(name) ?? []), { low: records(low), high: records(high), isMissed: isMissed(check) }])
+  }
+  return byTray
+})
 const VIEWS = [{ name: 'groups', words: 'By group' }, { name: 'figures', words: 'In figures' }, { name: 'decided', words: 'As it was decided' }] as const
 const commonOf = (id: number) => (profile.value[id]?.spread.kind === 'values' ? profile.value[id].spread.common : [])
 
@@ -152,13 +196,14 @@ function show(next: Tray): void {
     <header>
       <h1>{{ runTitle(run) }}</h1>
       <span class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></span>
+      <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
       <span class="space" />
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
       <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
     </header>
     <div class="work">
-      <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" @show="show" />
+      <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" @show="show" />
       <div class="chart">
         <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="VIEWS" @update:model-value="choose({ shows: $event })" />
         <GroupPanel v-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
@@ -170,7 +215,10 @@ function show(next: Tray): void {
           <RulesList :gate="run.gate" :counts="run.counts" :further="run.counts" :labels="labels" :tray="tray" @show="tray = $event" />
         </template>
       </div>
-      <ToLookAt class="exceptions" :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
+      <div class="beside">
+        <ExpectationList :checks="checks" :columns="run.columns" @add="isExpecting = true" @remove="remove" @show="showExpected" />
+        <ToLookAt :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
+      </div>
     </div>
     <div class="records">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><span class="tools">
@@ -183,6 +231,7 @@ function show(next: Tray): void {
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
     </div>
+    <ExpectDialog v-if="isExpecting" :labels="labels.map(({ label }) => label).filter((label) => label !== COMPUTED)" :columns="run.columns" :table-name="run.tableName" :proposed="proposedExpectations(run)" @add="expect" @close="isExpecting = false" />
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">
     <h1>{{ runTitle(latest) }}</h1>
@@ -222,6 +271,8 @@ h1 { white-space: nowrap; }
 .chart :deep(.counts) { grid-template-columns: auto; }
 .chart :deep(li > span:first-child) { display: none; }
 .ways { display: flex; gap: 16px; align-items: center; }
+.beside { display: grid; gap: 14px; align-content: start; max-height: 330px; overflow-y: auto; }
+.missed { flex: none; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
 @media (max-width: 640px) { .escape { display: none; } }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
