@@ -37,6 +37,7 @@ module.exports = {
     below('form', ['value', 'expression', 'gate', 'rule', 'bulk']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
     below('expectation', ['value', 'bulk']),
+    below('compare', ['value', 'table']),
     below('result', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'finding']),
     {
       name: 'core-is-pure',

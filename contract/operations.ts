@@ -7,11 +7,12 @@ import { knownConditionSchema } from './condition'
 import { decideAnswerSchema, decideRequestSchema } from './decide'
 import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
 import { drawnPreviewRequestSchema, drawnPreviewSchema } from './drawn-preview'
+import { comparisonSchema, movedRequestSchema, movedSchema, moveReasonsSchema } from './comparison'
 import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './expectation'
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
-import { runChangeSchema, runRequestSchema, runSchema } from './run'
+import { runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
 import { fileChoiceSchema, fileLookSchema, importRequestSchema, recordsRequestSchema, recordsSchema, stagedFileSchema, tableChangeSchema, tableProfileSchema, tableSchema } from './table'
 import { waitSchema } from './wait'
@@ -92,11 +93,15 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/runs', of: 'runs', about: 'Applies a version to a table, and keeps what comes of it.', body: runRequestSchema, answer: runSchema, status: 201 },
   { method: 'get', path: '/runs/{id}', of: 'runs', about: 'A run: how far it is, and its counts.', answer: runSchema },
   { method: 'patch', path: '/runs/{id}', of: 'runs', about: 'Names it.', body: runChangeSchema, answer: runSchema },
+  { method: 'post', path: '/runs/{id}/again', of: 'runs', about: 'Applies what it was made of once more: all of it as it was, or as it is now.', body: runAgainSchema, answer: runSchema, status: 201 },
   { method: 'delete', path: '/runs/{id}', of: 'runs', about: 'Stops it, or removes it.', answer: NOTHING },
   { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/checks', of: 'runs', about: 'What is expected of it, and what it comes to.', answer: z.array(checkSchema) },
+  { method: 'get', path: '/runs/{id}/against/{other}', of: 'runs', about: 'What moved from this run to another one of the same table, and what the two were made of.', answer: comparisonSchema },
+  { method: 'get', path: '/runs/{id}/against/{other}/reasons', of: 'runs', about: 'Why records moved between them.', answer: moveReasonsSchema },
+  { method: 'post', path: '/runs/{id}/against/{other}/moved', of: 'runs', about: 'Records that moved between them, some at a time.', body: movedRequestSchema, answer: movedSchema },
   { method: 'get', path: '/runs/{id}/groups/{column}', of: 'runs', about: 'How the labels fall among the values of a column, as the run saw it.', query: { part: 'Of dates: whole, year or month.' }, answer: runGroupsSchema },
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },

@@ -20,6 +20,9 @@ export type RunRequest = z.infer<typeof runRequestSchema>
 /** As it is sent. */
 export type RunAsked = z.input<typeof runRequestSchema>
 
+/** `same`: all of it as it was; `now`: the last version, on the records, the binding and the date as they are now. */
+export const runAgainSchema = z.strictObject({ as: z.enum(['same', 'now']) })
+
 /** Null takes the name away. */
 export const runChangeSchema = z.strictObject({ name: z.string().trim().min(1).max(120).nullable() })
 

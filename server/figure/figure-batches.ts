@@ -19,32 +19,51 @@ export interface FigureReader {
   read(batch: RecordsBatch, first: number): (columnId: number) => Column
 }
 
-type Labels = ReadonlyMap<number, Question>
+/** As `computedColumns`, of records as they are read. */
+export function figureReader(table: Pick<Table, 'columns' | 'sets'>, wanted: readonly TableColumn[], today: DateValue, labels: Labels = new Map()): FigureReader {
+  const computed = computedColumns(table, wanted, today, labels)
+  const sources = computed.needed.map(sourceOf)
+  const place = new Map(computed.needed.map(({ id }, at) => [id, at]))
+  return {
+    sources,
+    read(batch, first) {
+      const givenAt = (id: number) => columnFrom(batch, first + place.get(id)!, sources[place.get(id)!]!.kind)
+      return computed.columns(batch.rows.length, givenAt)
+    },
+  }
+}
+
+export type Labels = ReadonlyMap<number, Question>
+
+export interface ComputedColumns {
+  /** Columns that have to be given. */
+  needed: TableColumn[]
+  /** @param given each of those that are needed */
+  columns(length: number, given: (id: number) => Column): (id: number) => Column
+}
 
 /**
- * @param wanted columns of the table; what they need is read too, and what is drawn from elsewhere with it
- * @param labels what is asked of a gate for columns that hold its outcomes; one of which nothing is said here is read as it is kept
+ * @param wanted columns of the table; what they need is needed too, and what is drawn from elsewhere with it
+ * @param labels what is asked of a gate for columns that hold its outcomes; one of which nothing is said here is given as it is kept
  */
-export function figureReader(
+export function computedColumns(
   table: Pick<Table, 'columns' | 'sets'>,
   wanted: readonly TableColumn[],
   today: DateValue,
   labels: Labels = new Map(),
-): FigureReader {
+): ComputedColumns {
   const figures = computable(table).map(({ figure }) => figure)
   const byName = new Map(table.columns.map((column) => [column.name, column]))
   const byId = new Map(table.columns.map((column) => [column.id, column]))
   const figureOf = new Map(figures.map((figure) => [byName.get(figure.name)!.id, figure]))
   const needed = sourcesFor(wanted, { figureOf, byName, labels })
-  const sources = needed.map((id) => sourceOf(byId.get(id)!))
-  const place = new Map(needed.map((id, at) => [id, at]))
+  const isGiven = new Set(needed)
   // Figures that nobody wants may need columns that are not read.
-  const plain = figures.filter(({ needs }) => needs.every((name) => place.has(byName.get(name)!.id)))
+  const plain = figures.filter(({ needs }) => needs.every((name) => isGiven.has(byName.get(name)!.id)))
   const sets = columnSets(table)
   return {
-    sources,
-    read(batch, first) {
-      const { length } = batch.rows
+    needed: needed.map((id) => byId.get(id)!),
+    columns(length, given) {
       const known = new Map<number, Column>()
       const nameOf = (name: string) => column(byName.get(name)!.id)
       let values: FigureValues | null = null
@@ -56,8 +75,7 @@ export function figureReader(
         return found
       }
       function make(id: number): Column {
-        const at = place.get(id)
-        if (at !== undefined) return columnFrom(batch, first + at, sources[at]!.kind)
+        if (isGiven.has(id)) return given(id)
         const question = labels.get(id)
         if (question) return labelColumn(question, byId.get(id)!, length, column, today)
         const figure = figureOf.get(id)!

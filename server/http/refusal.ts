@@ -61,6 +61,7 @@ export const refusals = {
   nothingNew: (version: number) => conflict('nothing-new', `The draft is the same as version ${version}; there is nothing new to set.`),
   stoodOn: (kind: string, by: string, isOne: boolean) => conflict('stood-on', `This ${kind} is needed by ${by}. Remove ${isOne ? 'that' : 'those'} first.`),
   tooManyExpectations: (most: number) => unprocessable('too-large', `A gate has ${most} expectations at most. Take some of them away first.`),
+  ofTwoTables: (one: string, other: string) => unprocessable('cannot-decide', `One run is of “${one}”, the other of “${other}”: they have no record in common. Choose two of one table.`),
   tooManyGroups: (column: string, most: number) => unprocessable('too-large', `“${column}” has more than ${most} different values. Choose a column that has fewer.`),
   notDone: (problem: string | null) => conflict('not-done', problem ?? 'This run is still under way. Try again when it is done.'),
 

@@ -1,8 +1,9 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
 import { listingSchema } from '@dime-gate/contract/change'
+import { movedRequestSchema } from '@dime-gate/contract/comparison'
 import { keyPartSchema } from '@dime-gate/contract/drawn'
-import { type Run, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
+import { type Run, runAgainSchema, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
 import { expectationsOn } from '../expectation/expectations'
@@ -12,7 +13,7 @@ import { refusals } from '../http/refusal'
 import type { Jobs } from '../jobs'
 import { groupsOfRun } from '../run/run-groups'
 import { recordsOfRun } from '../run/run-relation'
-import { findRun, keepRun, nameRun } from '../run/runs'
+import { findRun, keepRun, nameRun, runAgain } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: Jobs): Router {
   /** @throws Refusal `not-done` */
@@ -20,6 +21,13 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
     const run = await findRun(database, jobs.runs, id)
     if (run.state !== 'done') throw refusals.notDone(run.problem)
     return run
+  }
+
+  /** @throws Refusal `not-found`, `not-done`, `malformed` where they are of two tables */
+  async function findPair(context: { params: Record<string, string> }): Promise<[Run, Run]> {
+    const [before, after] = [await findDone(idOf(context, 'run')), await findDone(idOf(context, 'run', 'other'))]
+    if (before.tableId !== after.tableId) throw refusals.ofTwoTables(before.tableName, after.tableName)
+    return [before, after]
   }
 
   return new Router({ prefix: `${API}/runs` })
@@ -37,6 +45,13 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const { name } = await jsonBody(context, runChangeSchema)
       context.body = await nameRun(database, jobs.runs, idOf(context, 'run'), name)
     })
+    .post('/:id/again', async (context) => {
+      const { as } = await jsonBody(context, runAgainSchema)
+      const { id, tableId } = await findRun(database, jobs.runs, idOf(context, 'run'))
+      await jobs.figures.current(tableId)
+      context.body = await runAgain(database, jobs.runs, id, as)
+      context.status = 201
+    })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.type = ARROW
@@ -53,6 +68,16 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
     .get('/:id/checks', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.body = await jobs.checks.check(run, await expectationsOn(database, run.gateId, run.tableId))
+    })
+    .get('/:id/against/:other', async (context) => {
+      context.body = await jobs.comparisons.compare(...(await findPair(context)))
+    })
+    .get('/:id/against/:other/reasons', async (context) => {
+      context.body = await jobs.comparisons.reasons(...(await findPair(context)))
+    })
+    .post('/:id/against/:other/moved', async (context) => {
+      const request = await jsonBody(context, movedRequestSchema)
+      context.body = await jobs.comparisons.moved(...(await findPair(context)), request)
     })
     .get('/:id/groups/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))

@@ -52,7 +52,10 @@ test('numbers are one value however they are written; what the gate looked at is
   expect((await groups('Girth')).groups.map(short)).toEqual([
     ['1.5', 2, 1, 1, 0, 0], ['2', 2, 0, 0, 0, 2], [null, 1, 0, 0, 1, 0], ['unreadable', 1, 0, 1, 0, 0],
   ])
-  await server.ask('POST', `/tables/${table.id}/changes`, { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'year' }, cells: [{ record: 1, column: idOf('Decay'), text: '11' }, { record: 1, column: idOf('Ward'), text: 'Abbey' }] })
+  const fill = async (column: string, text: string) =>
+    expect(await server.ask('POST', `/tables/${table.id}/changes`, { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf(column), text, filters: [], records: [1] })).toMatchObject({ status: 200 })
+  await fill('Decay', '11')
+  await fill('Ward', 'Abbey')
   expect((await groups('Decay')).groups.map(short)).toEqual([
     ['10', 1, 1, 0, 0, 0], ['30', 2, 0, 2, 0, 0], ['400', 1, 0, 0, 1, 0], [null, 1, 0, 0, 0, 1], ['unreadable', 1, 0, 0, 0, 1],
   ])

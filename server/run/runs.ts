@@ -1,19 +1,19 @@
 /** Runs: made once, read ever after. */
 import { standingInputs } from '@dime-gate/contract/binding'
-import type { FeedingGate } from '@dime-gate/contract/gate'
+import { type FeedingGate, feedingSeen } from '@dime-gate/contract/gate'
 import { columnsAsked, gatesAsked, type Question } from '@dime-gate/contract/question'
 import type { Run, RunRequest, RunSummary } from '@dime-gate/contract/run'
-import { type Column, isComputed } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { labelCounts, labelTrays, otherwiseLook } from '@dime-gate/core/result/tray'
-import { type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
+import { type Connection, type Database, inTransaction, type Queryable, rowOf, rowsOf } from '../database/database'
 import { boundFor, findBinding } from '../gate/bindings'
 import { feedingGates, feedsOtherwise } from '../gate/feeding'
 import { findGate, findVersion } from '../gate/gates'
 import { refusals } from '../http/refusal'
 import { columnsAt } from '../table/table-itself'
 import { findTable } from '../table/tables'
-import { columnsToRead } from './decide-run'
+import { columnsToRead, type RunJob } from './decide-run'
 import { type RunJobs, STOPPED } from './run-jobs'
 import { runRelation } from './run-relation'
 
@@ -81,7 +81,7 @@ function summaryOf({ gate, binding, feeding, figures: _, ...run }: RunRow, jobs:
  * @throws Refusal `stale` where one of them has moved since, `not-bound` where an input of the version has no column,
  *   `no-version` where a gate that feeds this one has none, `cannot-decide`
  */
-export async function keepRun(database: Database, jobs: RunJobs, { gateId, version, tableId, binding: seen, feeding: feedingSeen, asOf }: RunRequest): Promise<Run> {
+export async function keepRun(database: Database, jobs: RunJobs, { gateId, version, tableId, binding: seen, feeding: fedBy, asOf }: RunRequest): Promise<Run> {
   const job = await inTransaction(database, async (connection) => {
     await connection.query('select from gate where id = $1 for update', [gateId])
     await findGate(connection, gateId)
@@ -91,24 +91,62 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
     if (bound.version !== seen) throw refusals.staleForRun(gate.name, table.name)
     const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
     const feeding = (await feedingGates(connection, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
-    const changed = feedsOtherwise(feeding, feedingSeen)
+    const changed = feedsOtherwise(feeding, fedBy)
     if (changed !== null) throw refusals.staleFeeding(gate.name, changed)
     const question: Question = { gate, inputs, feeding }
     const asked = gatesAsked(question)
     if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
-    const columns = columnsToRead(question, table.columns)
     // What is drawn from elsewhere is kept as it was worked out last; whoever keeps a run has seen to that.
     if (table.figures === null && table.columns.some(({ drawn }) => drawn !== null)) throw refusals.notComputedYet()
-    const figures = columns.flatMap(({ id, name, unit, type, feel, drawn }): RunFigure[] => (isComputed({ feel, drawn }) ? [{ id, name, unit, type, feel, drawn }] : []))
-    const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
-      insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state)
-      select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way' from workspace
-      returning id, as_of as day`, [gateId, version, tableId, table.version, inputs, JSON.stringify(feeding), asOf ?? null, JSON.stringify(figures)]))!
-    jobs.expect(id)
-    return { runId: id, tableId, tableVersion: table.version, question, asOf: day, columns, table: { id: table.id, columns: table.columns, sets: table.sets, figures: table.figures } }
+    return beginRun(connection, jobs, { gateId, version, table, question, feeding, asOf: asOf ?? null })
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)
+}
+
+/**
+ * Applies what a run was made of once more. `same`: all of it as it was; what comes from other tables is as it is now, since nobody
+ * keeps what it was. `now`: the gate's last version, by the binding, the gates that feed it, the records and the date as they are now.
+ * @throws Refusal as `keepRun` does
+ */
+export async function runAgain(database: Database, jobs: RunJobs, id: number, as: 'same' | 'now'): Promise<Run> {
+  const run = await findRun(database, jobs, id)
+  const { gateId, tableId, gateVersion, tableVersion, gate, binding, feeding, asOf } = run
+  if (as === 'now') {
+    const [{ latestVersion }, bound] = [await findGate(database, gateId), await findBinding(database, gateId, tableId)]
+    const seen = feedingSeen(await feedingGates(database, await findVersion(database, gateId, latestVersion), tableId))
+    return keepRun(database, jobs, { gateId, version: latestVersion, tableId, binding: bound.version, feeding: seen })
+  }
+  const job = await inTransaction(database, async (connection) => {
+    await connection.query('select from gate where id = $1 for update', [gateId])
+    const now = await findTable(connection, tableId)
+    const columns = (await columnsAt(connection, tableId, tableVersion)).map((column) => run.columns.find((one) => one.id === column.id) ?? column)
+    return beginRun(connection, jobs, { gateId, version: gateVersion, table: { ...now, version: tableVersion, columns }, question: { gate, inputs: binding, feeding }, feeding, asOf })
+  })
+  jobs.start(job)
+  return findRun(database, jobs, job.runId)
+}
+
+/** All that a run is made of. @property asOf null for the date that counts everywhere */
+interface RunPlan {
+  gateId: number
+  version: number
+  table: Table
+  question: Question
+  feeding: FeedingGate[]
+  asOf: string | null
+}
+
+/** Writes down that it is under way. @returns what there is to do once that is written */
+async function beginRun(connection: Connection, jobs: RunJobs, { gateId, version, table, question, feeding, asOf }: RunPlan): Promise<RunJob> {
+  const columns = columnsToRead(question, table.columns)
+  const figures = columns.flatMap(({ id, name, unit, type, feel, drawn }): RunFigure[] => (isComputed({ feel, drawn }) ? [{ id, name, unit, type, feel, drawn }] : []))
+  const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
+    insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state)
+    select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way' from workspace
+    returning id, as_of as day`, [gateId, version, table.id, table.version, question.inputs, JSON.stringify(feeding), asOf, JSON.stringify(figures)]))!
+  jobs.expect(id)
+  return { runId: id, tableId: table.id, tableVersion: table.version, question, asOf: day, columns, table: { id: table.id, columns: table.columns, sets: table.sets, figures: table.figures } }
 }
 
 /** The one thing of a run that can be changed: what people call it. @throws Refusal `not-found` */
