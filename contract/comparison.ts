@@ -37,6 +37,8 @@ export const comparisonSchema = z.object({
   /** The most first; new records and those that are gone among them. */
   moves: z.array(keptMoveSchema),
   differences: differencesSchema,
+  /** Of the later run's labels those that have one; the highest rank has the highest number. */
+  ranks: z.array(z.object({ label: z.string(), rank: z.int() })),
 })
 export type Comparison = z.infer<typeof comparisonSchema>
 

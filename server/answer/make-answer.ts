@@ -7,6 +7,7 @@ import type { OutFormat } from '@dime-gate/interchange/table/out-formats'
 import { writeTable } from '@dime-gate/interchange/table/write-table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, whileReading } from '../database/database'
+import { type MovedTable, movedTable } from '../comparison/moved-table'
 import { pieceWriter } from '../file/write-pieces'
 import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
@@ -26,6 +27,7 @@ export type Answer =
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; format: OutFormat }
+  | { kind: 'moved'; moved: MovedTable; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
   /** @property from as SQL, with all these columns */
   | { kind: 'listing'; columns: Column[]; from: string; listing: Listing }
@@ -83,6 +85,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
     case 'listing':
       return listedRecords(connection, answer, answer.listing)
+    case 'moved':
+      return movedTable(connection, answer.moved, answer.format)
     case 'table':
       return tableFile(connection, answer.table, answer.format)
   }

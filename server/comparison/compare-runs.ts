@@ -25,6 +25,7 @@ export async function compareRuns(on: Queryable, before: Run, after: Run): Promi
     stayed: rows.filter(({ from, to }) => from === to).map(({ from, records }) => ({ at: landingOf(from!), records })),
     moves: rows.filter(({ from, to }) => from !== to).map(({ from, to, records }) => ({ from: at(from), to: at(to), records })),
     differences: differencesBetween(before, after),
+    ranks: after.gate.outcomes[0]!.labels.flatMap(({ value, rank }) => (rank === null ? [] : [{ label: value, rank }])),
   }
 }
 

@@ -121,6 +121,10 @@ test('what stayed, what moved, what is new and what is gone come to both runs', 
   expect(told.differences).toMatchObject({ gate: null, asOf: null, binding: [], table: { from: 2 } })
   expect((await against<MoveReason[]>(first, second, '/reasons')).map(({ sets, records }) => [sets, records]).toSorted()).toEqual([[[['blank filled']], 1], [[['value']], 1]])
   expect(await movedOf(first, second, { move: { from: label('low'), to: label('high') } })).toMatchObject({ total: 1, rows: [{ record: 1, changes: [{ name: 'Sum', from: '9', to: '11' }] }] })
+  const csv = await (await fetch(`${server.address}/api/v1/runs/${first.id}/against/${second.id}/moved.csv`)).text()
+  expect(csv.trim().split(/\r?\n/)).toEqual(['Run 1,Run 2,Moved by,Who,Points,Due,Sum', 'low,high,value,r0,11,2026-01-01,11', 'held,low,blank filled,r2,3,2026-01-01,3', 'low,,gone,,,,', ',high,new,,50,2026-01-01,50'])
+  const json = JSON.parse(await (await fetch(`${server.address}/api/v1/runs/${first.id}/against/${second.id}/moved.json`)).text()) as object
+  expect(JSON.stringify(json)).toContain('"blank filled"')
   expect(await movedOf(first, second, { move: { from: null, to: label('high') } })).toMatchObject({ total: 1, rows: [{ record: 5, reason: null }] })
 })
 

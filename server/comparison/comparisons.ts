@@ -10,6 +10,7 @@ import { findTable } from '../table/tables'
 import { ThreadPool } from '../threads/thread-pool'
 import { compareRuns } from './compare-runs'
 import type { Explained, ExplainTask, Side } from './explain-moves'
+import { byWords, type MovedLine } from './moved-table'
 import { landedText, landingOf } from './landed'
 
 /** Pairs of runs of which everything is kept. */
@@ -50,6 +51,12 @@ export class Comparisons {
       total: own.length,
       rows: some.map((one) => ({ ...one, from: one.from === null ? null : landingOf(one.from), to: one.to === null ? null : landingOf(one.to), changes: changes.get(one.record) ?? [] })),
     }
+  }
+
+  /** All that moved, as it is taken out. */
+  async lines(before: Run, after: Run): Promise<MovedLine[]> {
+    const { moved, reasons } = await this.explained(before, after)
+    return moved.map(({ record, from, to, reason }) => ({ record, from, to, by: reason !== null ? byWords(reasons[reason]!) : from === null ? 'new' : 'gone' }))
   }
 
   private explained(before: Run, after: Run): Promise<Explained> {

@@ -65,6 +65,13 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
     })
+    .get('/:id/against/:other/moved.:format', async (context) => {
+      const [before, after] = await findPair(context)
+      const lines = await jobs.comparisons.lines(before, after)
+      const format = outFormatOf(context, lines.length)
+      attach(context, `${after.tableName}, moved from run ${before.number} to run ${after.number}`, format)
+      await jobs.answers.sendFile(context, { kind: 'moved', moved: { before, after, lines }, format })
+    })
     .get('/:id/checks', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.body = await jobs.checks.check(run, await expectationsOn(database, run.gateId, run.tableId))

@@ -12,6 +12,7 @@ export const router = createRouter({
     { path: '/tables/:id(\\d+)', name: 'table', component: () => import('./table/TablePage.vue'), props: numericId },
     { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), meta: { hasOwnDate: true }, props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
     { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), props: numericId },
+    { path: '/runs/:id(\\d+)/against/:other(\\d+)', name: 'comparison', component: () => import('./comparison/ComparisonPage.vue'), props: (route) => ({ ...numericId(route), other: Number(route.params.other) }) },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./shared/NowherePage.vue') },
   ],
 })

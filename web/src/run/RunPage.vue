@@ -4,7 +4,8 @@ import { API } from '@dime-gate/contract/api'
 import { columnsBound } from '@dime-gate/contract/binding'
 import type { Filter } from '@dime-gate/contract/change'
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
-import { runSchema } from '@dime-gate/contract/run'
+import { deskSchema } from '@dime-gate/contract/desk'
+import { type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
@@ -36,6 +37,7 @@ import { lineKindOf, axisWords } from '../scale/axis-words'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
+import { useNotices } from '../shared/notices'
 import SideTabs from '../shared/SideTabs.vue'
 import TakeOut from '../shared/TakeOut.vue'
 import { useTakingOut } from '../shared/useTakingOut'
@@ -58,6 +60,7 @@ const fetched = ref<number | null>(null)
 const profile = shallowRef<TableProfile>({})
 const choice = computed(() => choiceOf(route.query))
 const total = ref(0)
+const notices = useNotices()
 const listTrouble = ref('')
 const checks = shallowRef<Check[]>([])
 const isExpecting = ref(false)
@@ -82,6 +85,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await list()
   await check()
+  void look(run).catch(() => undefined)
   // What the values are of the table as it is now is a help, and no more.
   profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
 })
@@ -93,10 +97,28 @@ useReturn(() => trouble.value && void follow())
 
 useTitle(() => latest.value && runTitle(latest.value))
 useCommands([
+  { words: 'Run it again, now', key: 'n', act: () => again('now'), isOff: () => !run.value },
   { words: 'Expect something', key: 'x', act: () => (isExpecting.value = true), isOff: () => !run.value },
   { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
   { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
+
+/** Others of its table, those of its gate first. */
+const others = shallowRef<RunSummary[]>([])
+async function look(run: Run): Promise<void> {
+  const { runs } = await ask(deskSchema, '/desk')
+  others.value = runs.filter(({ id, tableId, state }) => id !== run.id && tableId === run.tableId && state === 'done').toSorted((one, other) => Number(other.gateId === run.gateId) - Number(one.gateId === run.gateId))
+}
+
+/** Keeps another run, and goes to what moved in between. */
+async function again(as: 'same' | 'now'): Promise<void> {
+  try {
+    const { id } = await askWith(runSchema, 'POST', `/runs/${props.id}/again`, { as })
+    await router.push(`/runs/${props.id}/against/${id}`)
+  } catch (error) {
+    notices.warn(messageOf(error))
+  }
+}
 
 /** What it comes to of what is expected; the page can be read without. */
 async function check(): Promise<void> {
@@ -195,12 +217,23 @@ function show(next: Tray): void {
   <section v-else-if="run" class="run">
     <header>
       <h1>{{ runTitle(run) }}</h1>
-      <span class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></span>
       <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
       <span class="space" />
+      <v-menu location="bottom end">
+        <template #activator="{ props: menu }"><v-btn v-bind="menu">Again</v-btn></template>
+        <v-list density="compact" class="again">
+          <v-list-item title="Again, now" subtitle="the last version, on the records, the binding and the date as they are now" @click="again('now')" />
+          <v-list-item title="The same again" subtitle="all of it as it was; it has to come to the same" @click="again('same')" />
+        </v-list>
+      </v-menu>
+      <v-menu v-if="others.length > 0" location="bottom end">
+        <template #activator="{ props: menu }"><v-btn v-bind="menu">Compare with</v-btn></template>
+        <v-list density="compact" max-height="420"><v-list-item v-for="other in others" :key="other.id" :title="runTitle(other)" :subtitle="`version ${other.gateVersion}, as of ${date(other.asOf)}, kept ${moment(other.keptAt)}`" :to="other.id < run.id ? `/runs/${other.id}/against/${run.id}` : `/runs/${run.id}/against/${other.id}`" /></v-list>
+      </v-menu>
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
       <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
+      <p class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></p>
     </header>
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" @show="show" />
@@ -252,9 +285,9 @@ function show(next: Tray): void {
 
 <style scoped>
 .run { display: grid; grid-template-rows: auto auto minmax(200px, 1fr); height: calc(100dvh - 48px); min-height: 640px; }
-header { display: flex; align-items: center; gap: 6px 12px; padding: 10px 20px 8px; }
+header { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 10px; padding: 10px 20px 8px; }
 h1 { white-space: nowrap; }
-.about { min-width: 0; line-height: 1.35; }
+.about { flex-basis: 100%; line-height: 1.35; }
 .about a { color: var(--ink); text-decoration: none; }
 .about b { color: var(--ink); }
 .space { flex: 1; }

@@ -1,0 +1,154 @@
+import type { Gate } from '@dime-gate/contract/gate'
+import type { Run } from '@dime-gate/contract/run'
+import type { Table } from '@dime-gate/contract/table'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { violationsOn } from './testing/axe'
+import { type Demo, openDemo } from './testing/demo'
+import { click, eventually, find, textOf } from './testing/dime-gate'
+
+let demo: Demo
+let trees: Table
+beforeAll(async () => {
+  demo = await openDemo()
+  await eventually(async () => (await demo.ask<Run>('/runs/1')).state, 'done')
+  trees = await demo.ask<Table>('/tables/1')
+})
+afterAll(() => demo.close())
+
+const idOf = (name: string) => trees.columns.find((column) => column.name === name)!.id
+const sent = async <Answer>(path: string, method: string, body: object) => {
+  const answer = await fetch(`${demo.address}/api/v1${path}`, { method, body: JSON.stringify(body) })
+  if (!answer.ok) throw new Error(await answer.text())
+  return (await answer.json()) as Answer
+}
+const open = async (path: string) => {
+  await demo.page.goto(`${demo.address}${path}`, { waitUntil: 'networkidle0' })
+}
+const figures = (selector: string) => demo.page.$$eval(selector, (all) => all.map((one) => (one as HTMLElement).innerText.trim()))
+const fill = (column: string, text: string, records: number[]) =>
+  sent(`/tables/1/changes`, 'POST', { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf(column), text, filters: [], records })
+
+test('by group: what stands in the page is what SQL counts, sorted by any, and one step from the records', async () => {
+  const { rows } = await demo.database.query<{ ward: string; records: number; failing: number }>(`
+    select t.c${idOf('Ward')} as ward, count(*)::int as records, count(*) filter (where r.o1 = 'Failing')::int as failing from records.t1 t join runs.r1 r using (record) where t.until is null group by 1`)
+  await open(`/runs/1?by=${idOf('Ward')}&of=label%20Failing`)
+  await find(demo.page, '[data-group="Quayside"]')
+  const shown = Object.fromEntries(await demo.page.$$eval('tr[data-group]', (all) => all.map((row) => [(row as HTMLElement).dataset.group!, [...row.querySelectorAll('td.figure')].map((cell) => cell.textContent!.trim())])))
+  const share = (part: number, whole: number) => `${((100 * part) / whole).toFixed(1)} %`
+  expect(shown).toEqual(Object.fromEntries(rows.map(({ ward, records, failing }) => [ward, [String(records), share(failing, records)]])))
+  await click(demo.page, '.share button')
+  const highest = rows.toSorted((a, b) => b.failing / b.records - a.failing / a.records)[0]!
+  await eventually(async () => (await figures('tbody th'))[0], highest.ward)
+  await click(demo.page, `[data-group="${highest.ward}"] th button`)
+  await find(demo.page, `.chip ::-p-text(Ward: ${highest.ward})`)
+  await eventually(async () => (await textOf(demo.page, '.tools [role=status]')).startsWith(String(highest.records)), true)
+  // What is chosen comes back with the address.
+  await demo.page.reload({ waitUntil: 'networkidle0' })
+  await find(demo.page, `.chip ::-p-text(Ward: ${highest.ward})`)
+  await eventually(async () => (await figures('tbody th'))[0], highest.ward)
+  await click(demo.page, `[data-group="${highest.ward}"] [aria-label^="${highest.ward}, Failing:"]`)
+  await eventually(async () => (await textOf(demo.page, '.tools [role=status]')).startsWith(String(highest.failing)), true)
+  expect(await violationsOn(demo.page)).toEqual([])
+  await click(demo.page, '[data-side=figures]')
+  await find(demo.page, 'td.wide')
+  expect(await violationsOn(demo.page)).toEqual([])
+})
+
+test('months of a date, found text, and sorting by a column that the gate does not look at', async () => {
+  const { rows } = await demo.database.query<{ year: string; records: number }>(`select to_char(c${idOf('Planted')}, 'YYYY') as year, count(*)::int as records from records.t1 where until is null and c${idOf('Planted')} is not null group by 1 order by 1`)
+  await open(`/runs/1?by=${idOf('Planted')}&part=year&tray=${encodeURIComponent('{"kind":"all"}')}`)
+  await find(demo.page, '[data-group="2001"]')
+  expect(await demo.page.$$eval('tr[data-group]', (all) => all.map((row) => [(row as HTMLElement).dataset.group!, Number(row.querySelector('td.figure')!.textContent)]).filter(([name]) => name !== 'blank'))).toEqual(rows.map(({ year, records }) => [year, records]))
+  await demo.page.keyboard.press('f')
+  await demo.page.keyboard.type('ginkgo')
+  await demo.page.keyboard.press('Enter')
+  const found = (await demo.database.query<{ n: number }>(`select count(*)::int as n from records.t1 where until is null and c${idOf('Species')} ilike '%ginkgo%'`)).rows[0]!.n
+  await eventually(async () => (await textOf(demo.page, '.tools [role=status]')).startsWith(String(found)), true)
+  await click(demo.page, '.records [role=columnheader] button[title="Sort by Height"]')
+  const tallest = (await demo.database.query<{ no: string }>(`select c${idOf('Tree no')} as no from records.t1 where until is null and c${idOf('Species')} ilike '%ginkgo%' order by c${idOf('Height')} desc nulls last, record limit 1`)).rows[0]!.no
+  await eventually(async () => (await textOf(demo.page, '.records .body [role=row][aria-rowindex="2"]')).includes(tallest), true)
+})
+
+test('what is expected is stated by keyboard, told at once where it is missed, on the desk, and taken back', async () => {
+  await open('/runs/1')
+  await find(demo.page, '[data-expected=missed]')
+  const missed = async () => (await figures('[data-expected=missed] .words')).toSorted()
+  expect(await missed()).toEqual(['unreadable none'])
+  await demo.page.keyboard.press('x')
+  await find(demo.page, '.v-dialog input')
+  await demo.page.keyboard.type('Weak')
+  await find(demo.page, '.v-list-item')
+  await demo.page.keyboard.press('ArrowDown')
+  await demo.page.keyboard.press('Enter')
+  await click(demo.page, '.v-dialog .v-text-field:not(.v-select) input[inputmode=decimal]')
+  await demo.page.keyboard.type('90')
+  await find(demo.page, '.told ::-p-text(Weak at most 90)')
+  expect(await violationsOn(demo.page)).toEqual([])
+  await demo.page.keyboard.press('Enter')
+  await eventually(missed, ['Weak at most 90', 'unreadable none'])
+  const weak = (await demo.database.query<{ n: number }>("select count(*)::int as n from runs.r1 where o1 = 'Weak'")).rows[0]!.n
+  expect((await figures('[data-expected=missed] .came')).toSorted()).toEqual(['2, 2 too many', `${weak}, ${weak - 90} too many`].toSorted())
+  await find(demo.page, 'header ::-p-text(2 expectations missed)')
+  await open('/')
+  await find(demo.page, '[data-run="Decay band 1"] ::-p-text(2 expectations missed)')
+  await open('/gates/1?on=1')
+  await eventually(missed, ['Weak at most 90', 'unreadable none'])
+  expect(await violationsOn(demo.page)).toEqual([])
+  await click(demo.page, '[aria-label="No longer expect: Weak at most 90"]')
+  await eventually(missed, ['unreadable none'])
+  await click(demo.page, '.v-snackbar ::-p-text(Take it back)')
+  await eventually(missed, ['Weak at most 90', 'unreadable none'])
+})
+
+test('a run suggests what to expect of the next ones, and meets it', async () => {
+  await open('/runs/1')
+  await find(demo.page, '[data-expected=missed]')
+  await demo.page.keyboard.press('x')
+  await click(demo.page, '.v-dialog [data-side=proposed]')
+  await click(demo.page, '.v-dialog ::-p-text(Expect these)')
+  await eventually(async () => (await figures('.beside summary'))[0]!.split(' ')[0], String((await demo.ask<object[]>('/runs/1/checks')).length - 2))
+})
+
+test('after planted changes a run made again, now, says what moved and why, each cause by its records; the same again gives the same', async () => {
+  const gate = await demo.ask<Gate>('/gates/1')
+  const landed = async (id: number) => new Map((await demo.database.query<{ record: number; at: string }>(`select record, coalesce(o1, status::text) as at from runs.r${id} order by record`)).rows.map(({ record, at }) => [record, at]))
+  const before = await landed(1)
+  const sound = [...before].filter(([, at]) => at === 'Sound').map(([record]) => record)
+  const held = [...before].filter(([, at]) => !['Sound', 'Watch', 'Weak', 'Failing'].includes(at)).map(([record]) => record)
+  // Six values, three blanks, a cut from 40 to 41 with records on it, and three records that need both.
+  await fill('Decay', '90', sound.slice(0, 6))
+  const blanks = (await demo.database.query<{ record: number }>(`select record from records.t1 where until is null and c${idOf('Decay')} is null and record = any($1) and (written ->> '${idOf('Decay')}') is null limit 3`, [held])).rows.map(({ record }) => record)
+  await fill('Decay', '5', blanks)
+  await fill('Decay', '40.5', sound.slice(6, 9))
+  const draft = { ...(gate.draft as ScaleGate), cuts: (gate.draft as ScaleGate).cuts.map((cut) => (cut.at === '40' ? { ...cut, at: '41' } : cut)) }
+  await sent('/gates/1/draft', 'PUT', { draft, seen: gate.draftVersion })
+  await sent('/gates/1/versions', 'POST', { seen: gate.draftVersion + 1 })
+  await open('/runs/1')
+  await find(demo.page, '.trays')
+  await demo.page.keyboard.press('n')
+  await find(demo.page, '.comparison .whole')
+  const id = Number(new URL(demo.page.url()).pathname.split('/').at(-1))
+  const after = await landed(id)
+  const moved = [...after].filter(([record, at]) => before.get(record) !== at).map(([record]) => record)
+  expect(await textOf(demo.page, '.whole')).toContain(`${after.size - moved.length}`.replace(/^1(\d{3})$/, '1,$1'))
+  await find(demo.page, '[data-reason]')
+  const told = Object.fromEntries(await demo.page.$$eval('[data-reason]', (all) => all.map((one) => [(one as HTMLElement).dataset.reason!, Number(one.querySelector('b')!.textContent)])))
+  const planted = new Set([...sound.slice(0, 9), ...blanks])
+  // With the old cut 40.5 would be failing, with the new one it is weak: it takes both.
+  expect(told).toEqual({ gate: moved.filter((record) => !planted.has(record)).length, value: 6, 'blank filled': 3, 'gate + value': 3 })
+  expect(await violationsOn(demo.page)).toEqual([])
+  await click(demo.page, '[data-reason="blank filled"]')
+  await eventually(async () => (await demo.page.$$eval('[data-moved]', (all) => all.map((one) => Number((one as HTMLElement).dataset.moved)))).toSorted((a, b) => a - b), blanks.toSorted((a, b) => a - b))
+  expect(await textOf(demo.page, `[data-moved="${blanks[0]}"]`)).toContain('Decay blank → 5')
+  await demo.page.keyboard.press('Escape')
+  await eventually(() => textOf(demo.page, '.shown .here'), `all that moved ${moved.length}`)
+  await click(demo.page, 'header ::-p-text(Swap)')
+  await eventually(async () => new URL(demo.page.url()).pathname, `/runs/${id}/against/1`)
+  await find(demo.page, '[data-reason="gate"]')
+  await open('/runs/1')
+  await find(demo.page, '.trays')
+  await click(demo.page, 'header ::-p-text(Again)')
+  await click(demo.page, '.v-list-item ::-p-text(The same again)')
+  await find(demo.page, '.whole ::-p-text(Every one of 1,240 records got the same.)')
+  await find(demo.page, 'aside ::-p-text(Nothing: both were made of the same.)')
+})
