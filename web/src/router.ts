@@ -9,6 +9,7 @@ export const router = createRouter({
     { path: '/bring-in', name: 'bring-in', component: () => import('./incoming/IncomingPage.vue') },
     { path: '/bring-in-gate', name: 'bring-in-gate', component: () => import('./sources/BringGatePage.vue'), props: (route) => ({ on: Number(route.query.on) || null }) },
     { path: '/compare', name: 'compare', component: () => import('./compare/ComparePage.vue'), meta: { hasOwnDate: true }, props: (route) => ({ on: Number(route.query.on) || null, a: String(route.query.a ?? ''), b: String(route.query.b ?? '') }) },
+    { path: '/run-gates', name: 'run-gates', component: () => import('./apply/ApplyPage.vue') },
     { path: '/tables/:id(\\d+)', name: 'table', component: () => import('./table/TablePage.vue'), props: numericId },
     { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), meta: { hasOwnDate: true }, props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
     { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), props: numericId },

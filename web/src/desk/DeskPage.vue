@@ -36,6 +36,7 @@ const picker = ref<HTMLInputElement | null>(null)
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
 useCommands([
   { words: 'Bring in a file', key: 'i', act: () => picker.value?.click() },
+  { words: 'Run gates over tables', key: 'r', act: () => router.push('/run-gates') },
   { words: 'Bring in a gate: a chart, a formula, SQL, FEEL, DMN', key: 'g', act: () => router.push('/bring-in-gate') },
 ])
 onMounted(load)
@@ -115,6 +116,7 @@ function pick(event: Event): void {
       </div>
 
       <div class="shelves">
+        <p v-if="shelf === 'runs' || shelf === 'gates'" class="ways"><v-btn class="primary" to="/run-gates">Run gates over tables<kbd>R</kbd></v-btn></p>
         <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
         <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @gate="gateOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
         <RunShelf v-if="shows('runs')" :runs="desk.runs" :expected="desk.expected" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />

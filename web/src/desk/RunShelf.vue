@@ -18,7 +18,7 @@ function withoutLabel({ counts }: RunSummary): number {
 <template>
   <section id="runs" aria-labelledby="runs-title">
     <h2 id="runs-title">Runs <span class="figure">{{ runs.length }}</span></h2>
-    <p v-if="runs.length === 0" class="second empty">No run kept yet. On a gate's bench, set a version and keep a run of it.</p>
+    <p v-if="runs.length === 0" class="second empty">No run kept yet. On a gate's bench, set a version and keep a run of it; or <router-link to="/run-gates">run gates over tables</router-link>.</p>
     <div v-for="run in runs" :key="run.id" class="managed">
       <router-link class="item" :to="`/runs/${run.id}`" :data-run="`${run.gateName} ${run.number}`">
       <span class="name">{{ runTitle(run) }}</span>

@@ -1,0 +1,204 @@
+<script setup lang="ts">
+/** Gates applied to tables, one or many at once: what stands for what, what is missing, how far it is, and what came. */
+import { type Desk, deskSchema } from '@dime-gate/contract/desk'
+import { type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { z } from 'zod'
+import { useCommands } from '../finder/commands'
+import { ask, askWith, messageOf } from '../shared/api'
+import { unlessAway, useReturn } from '../shared/connection'
+import { count, counted } from '../shared/format'
+import { useNotices } from '../shared/notices'
+import { useTitle } from '../shared/useTitle'
+import { FORM_WORDS, withUnit } from '../shared/words'
+import { choicesFor, inFeedingOrder } from './plan'
+import TraysBeside from './TraysBeside.vue'
+import { begin, isReady, type Plan, planKey, usePlans } from './usePlans'
+
+const route = useRoute()
+const router = useRouter()
+const notices = useNotices()
+const desk = shallowRef<Desk | null>(null)
+const trouble = ref('')
+const { plans, load, stand } = usePlans()
+/** By plan its run, once it is begun, or why it could not be. */
+const runs = shallowRef<ReadonlyMap<string, Run | string>>(new Map())
+const isBusy = ref(false)
+
+const idsIn = (name: string) => String(route.query[name] ?? '').split(',').map(Number).filter((id) => Number.isSafeInteger(id) && id > 0)
+const gateIds = computed(() => idsIn('gates'))
+const tableIds = computed(() => idsIn('tables'))
+const choose = (change: Record<string, readonly number[]>) => router.replace({ query: Object.fromEntries(Object.entries({ gates: gateIds.value, tables: tableIds.value, runs: idsIn('runs'), ...change }).filter(([, ids]) => ids.length > 0).map(([name, ids]) => [name, ids.join(',')])) })
+
+useTitle(() => 'Run gates over tables')
+useCommands([{ words: 'Run all that is ready', key: 'k', act: () => void runAll(), isOff: () => ready.value.length === 0 || isBusy.value }])
+onMounted(look)
+useReturn(() => trouble.value && void look())
+
+async function look(): Promise<void> {
+  trouble.value = ''
+  try {
+    desk.value = await ask(deskSchema, '/desk')
+    await plan()
+    const begun = await Promise.all(idsIn('runs').map((id) => ask(runSchema, `/runs/${id}`).catch(() => null)))
+    runs.value = new Map(begun.flatMap((run) => (run ? [[planKey(run.gateId, run.tableId), run]] : [])))
+    void follow()
+  } catch (error) {
+    trouble.value = messageOf(error)
+  }
+}
+
+async function plan(): Promise<void> {
+  if (!desk.value) return
+  const { gates, tables } = desk.value
+  const pairs = gateIds.value.flatMap((gateId) => tableIds.value.flatMap((tableId) => {
+    const gate = gates.find(({ id }) => id === gateId)
+    return gate && tables.some(({ id }) => id === tableId) ? [{ gateId, gateName: gate.name, version: gate.latestVersion, tableId }] : []
+  }))
+  await load(pairs)
+}
+watch(() => [gateIds.value, tableIds.value].map(String).join(' '), () => void plan().catch((error: unknown) => notices.warn(messageOf(error))))
+
+const toggled = (ids: readonly number[], id: number) => (ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id])
+/** The tables that a gate is bound to come with it where none is chosen yet. */
+function toggleGate(id: number): void {
+  const bound = desk.value!.gates.find((gate) => gate.id === id)!.tables.map((table) => table.id)
+  choose({ gates: toggled(gateIds.value, id), ...(tableIds.value.length === 0 && !gateIds.value.includes(id) ? { tables: bound.slice(0, 1) } : {}) })
+}
+
+const ready = computed(() => plans.value.filter((one) => isReady(one) && !(runs.value.get(one.key) instanceof Object)))
+const open = computed(() => plans.value.filter((one) => !isReady(one)))
+
+/** Each gate after those that feed it; what could not be begun is told beside it, and the others go on. */
+async function runAll(): Promise<void> {
+  if (isBusy.value) return
+  isBusy.value = true
+  const feeding = new Map(plans.value.map(({ gateId, gates }) => [gateId, gates.slice(0, -1).map(({ id }) => id)] as const))
+  const order = inFeedingOrder(gateIds.value, feeding)
+  const asked = ready.value.toSorted((one, other) => order.indexOf(one.gateId) - order.indexOf(other.gateId))
+  for (const one of asked) {
+    const came = await begin(one).catch((error: unknown) => messageOf(error))
+    runs.value = new Map([...runs.value, [one.key, came]])
+    await choose({ runs: [...runs.value.values()].flatMap((run) => (run instanceof Object ? [run.id] : [])) })
+  }
+  isBusy.value = false
+  void follow()
+}
+
+let isLeft = false
+onBeforeUnmount(() => (isLeft = true))
+const PAUSE = 300
+const underWay = computed(() => [...runs.value].filter((entry): entry is [string, Run] => entry[1] instanceof Object && entry[1].state === 'under way'))
+async function follow(): Promise<void> {
+  while (!isLeft && underWay.value.length > 0) {
+    await new Promise((resolve) => setTimeout(resolve, PAUSE))
+    for (const [key, { id }] of underWay.value) {
+      const now = await ask(runSchema, `/runs/${id}`).catch(() => null)
+      // One that is not there any more was cancelled.
+      if (now) runs.value = new Map([...runs.value, [key, now]])
+      if (now?.state === 'under way') break
+    }
+  }
+}
+
+async function cancel(): Promise<void> {
+  for (const [key, { id }] of underWay.value.toReversed()) {
+    await askWith(z.object({}), 'DELETE', `/runs/${id}`, {}).catch((error: unknown) => notices.warn(messageOf(error)))
+    runs.value = new Map([...runs.value].filter(([one]) => one !== key))
+  }
+  await choose({ runs: [...runs.value.values()].flatMap((run) => (run instanceof Object ? [run.id] : [])) })
+}
+
+type DoneRun = RunSummary & { counts: NonNullable<RunSummary['counts']> }
+const done = computed(() => gateIds.value.flatMap((gateId) => {
+  const own = tableIds.value.flatMap((tableId): DoneRun[] => {
+    const run = runs.value.get(planKey(gateId, tableId))
+    return run instanceof Object && run.counts ? [{ ...run, counts: run.counts }] : []
+  })
+  return own.length > 0 ? [{ name: own[0]!.gateName, runs: own }] : []
+}))
+
+const runWords = computed(() => {
+  const [some, all] = [ready.value.length, plans.value.length]
+  if (some === 0) return underWay.value.length > 0 || done.value.length > 0 ? 'All that were ready have run' : 'None is ready'
+  if (some === all) return all === 1 ? 'Run it' : `Run all ${count(all)}`
+  return some === 1 ? 'Run the one that is ready' : `Run the ${count(some)} that are ready`
+})
+const HOW_WORDS = { bound: 'as before', named: 'named so', near: 'look whether it is the right one', nothing: 'choose what stands for it' }
+function stateOf(one: Plan): { words: string; isTrouble: boolean } {
+  const run = runs.value.get(one.key)
+  if (typeof run === 'string') return { words: run, isTrouble: true }
+  if (run) {
+    if (run.state === 'failed') return { words: run.problem ?? 'failed', isTrouble: true }
+    if (run.state === 'done') return { words: `run ${run.number} is done`, isTrouble: false }
+    return { words: run.isWaiting || run.progress === null ? 'waits for the ones before it' : `${count(run.progress)} of ${counted(run.records, 'record')} decided`, isTrouble: false }
+  }
+  if (one.trouble) return { words: one.trouble, isTrouble: true }
+  return isReady(one) ? { words: 'ready', isTrouble: false } : { words: 'something is missing', isTrouble: true }
+}
+</script>
+
+<template>
+  <section class="apply">
+    <h1>Run gates over tables</h1>
+    <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="look">Try again</v-btn></p>
+    <template v-else-if="desk">
+      <div class="choices">
+        <fieldset>
+          <legend>Gates <span class="figure">{{ gateIds.length }}</span></legend>
+          <label v-for="gate in desk.gates" :key="gate.id"><input type="checkbox" :checked="gateIds.includes(gate.id)" :data-gate="gate.name" @change="toggleGate(gate.id)"> {{ gate.name }} <span class="second">{{ FORM_WORDS[gate.form] }}{{ gate.latestVersion === 0 ? ', no version set' : '' }}</span></label>
+        </fieldset>
+        <fieldset>
+          <legend>Tables <span class="figure">{{ tableIds.length }}</span></legend>
+          <label v-for="table in desk.tables" :key="table.id"><input type="checkbox" :checked="tableIds.includes(table.id)" :data-table="table.name" @change="choose({ tables: toggled(tableIds, table.id) })"> {{ table.name }} <span class="second">{{ counted(table.records, 'record') }}</span></label>
+        </fieldset>
+      </div>
+      <p v-if="plans.length === 0" class="second">Choose at least one gate and one table. What stands for what is told before anything runs.</p>
+      <template v-else>
+        <div class="head">
+          <h2>What stands for what</h2><span class="space" />
+          <v-btn v-if="underWay.length > 0" @click="cancel">Cancel</v-btn>
+          <v-btn class="primary" :disabled="ready.length === 0 || isBusy" @click="runAll">{{ runWords }}<kbd>K</kbd></v-btn>
+        </div>
+        <p v-if="open.length > 0" class="second">{{ counted(open.length, 'pair is', 'pairs are') }} not ready; the others run without.</p>
+        <div v-for="one in plans" :key="one.key" class="plan" :data-plan="`${one.gateName} on ${one.table.name}`">
+          <p><b>{{ one.gateName }}</b> on <b>{{ one.table.name }}</b></p>
+          <p class="state" :class="{ trouble: stateOf(one).isTrouble }" role="status">{{ stateOf(one).words }}</p>
+          <div class="inputs">
+            <div v-for="input in one.inputs" :key="`${input.gateId} ${input.input.name}`" class="input" :data-how="input.how">
+              <v-select
+                :model-value="input.bound" :items="choicesFor(input.input, one.table)" :label="`${withUnit(input.input.name, input.input.unit)}${input.gateId === one.gateId ? '' : ` of ${input.gateName}`}`" :hint="HOW_WORDS[input.how]" persistent-hint density="compact" variant="outlined"
+                :value-comparator="(a, b) => JSON.stringify(a) === JSON.stringify(b)" @update:model-value="stand(one.table.id, input, $event)"
+              />
+            </div>
+          </div>
+        </div>
+      </template>
+      <div v-for="gate in done" :key="gate.name" class="done" :data-done="gate.name">
+        <h2>{{ gate.name }}</h2>
+        <TraysBeside :runs="gate.runs" />
+      </div>
+    </template>
+    <p v-else class="second" role="status">Looking at what there is …</p>
+  </section>
+</template>
+
+<style scoped>
+.apply { display: grid; gap: 14px; align-content: start; grid-template-columns: minmax(0, 1fr); max-width: 1320px; margin: 0 auto; padding: 22px 20px 40px; }
+.choices { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 320px), 1fr)); gap: 12px 40px; }
+fieldset { display: grid; margin: 0; min-width: 0; align-content: start; border: 0; border-top: 1px solid var(--ink); padding: 6px 0 0; max-height: 240px; overflow-y: auto; }
+legend { float: left; width: 100%; padding-bottom: 4px; font-size: 13px; font-weight: 600; color: var(--second); }
+label { display: flex; align-items: center; gap: 8px; min-height: 28px; clear: both; cursor: pointer; }
+input[type='checkbox'] { width: 17px; height: 17px; accent-color: var(--pine); }
+.head { display: flex; align-items: center; gap: 12px; padding-top: 6px; }
+.space { flex: 1; }
+.plan { display: grid; grid-template-columns: minmax(180px, 260px) minmax(140px, 240px) minmax(0, 1fr); gap: 4px 20px; align-items: start; padding: 10px 0; border-top: 1px solid var(--hairline); }
+.plan > p { padding-top: 6px; overflow-wrap: anywhere; }
+.inputs { display: flex; flex-wrap: wrap; gap: 8px 12px; }
+.input { width: 220px; }
+.input[data-how='nothing'] :deep(.v-messages) { color: var(--brick); opacity: 1; }
+.done { display: grid; gap: 6px; padding-top: 12px; }
+.done h2 { font-size: 16px; color: var(--ink); }
+@media (max-width: 760px) { .plan { grid-template-columns: minmax(0, 1fr); } }
+</style>
