@@ -1,7 +1,7 @@
 /** Two runs of one table compared: what moved from which label to which, and why. */
 import { z } from 'zod'
 import { CAUSES } from '@dime-gate/core/compare/causes'
-import { dateSchema, runSummarySchema } from './run'
+import { differencesSchema, runSummarySchema } from './run'
 
 const count = z.int()
 /** Where a record lands: at a label, or without one. */
@@ -14,20 +14,6 @@ export type KeptLanding = z.infer<typeof landingSchema>
 /** @property from null where the record is new @property to null where it is gone */
 export const keptMoveSchema = z.object({ from: landingSchema.nullable(), to: landingSchema.nullable(), records: count })
 export type KeptMove = z.infer<typeof keptMoveSchema>
-
-/** What the two were made of, as far as it differs. */
-export const differencesSchema = z.object({
-  gate: z.object({ from: z.string(), to: z.string() }).nullable(),
-  table: z.object({ from: z.int(), to: z.int() }).nullable(),
-  asOf: z.object({ from: dateSchema, to: dateSchema }).nullable(),
-  /** Inputs that other columns stand for. */
-  binding: z.array(z.string()),
-  /** Gates that feed it, by name, with their versions; null where one feeds it no more, or did not yet. */
-  feeding: z.array(z.object({ name: z.string(), from: z.int().nullable(), to: z.int().nullable() })),
-  /** Figures that are computed otherwise. */
-  figures: z.array(z.string()),
-})
-export type Differences = z.infer<typeof differencesSchema>
 
 export const comparisonSchema = z.object({
   before: runSummarySchema,

@@ -12,7 +12,7 @@ import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
-import { runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
+import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
 import { fileChoiceSchema, fileLookSchema, importRequestSchema, recordsRequestSchema, recordsSchema, stagedFileSchema, tableChangeSchema, tableProfileSchema, tableSchema } from './table'
 import { waitSchema } from './wait'
@@ -99,6 +99,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/against/{other}/moved.{format}', of: 'runs', about: 'The records that moved between them, as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
+  { method: 'get', path: '/runs/{id}/fresh', of: 'runs', about: 'Whether it would come out the same if it were made now.', answer: freshSchema },
   { method: 'get', path: '/runs/{id}/checks', of: 'runs', about: 'What is expected of it, and what it comes to.', answer: z.array(checkSchema) },
   { method: 'get', path: '/runs/{id}/against/{other}', of: 'runs', about: 'What moved from this run to another one of the same table, and what the two were made of.', answer: comparisonSchema },
   { method: 'get', path: '/runs/{id}/against/{other}/reasons', of: 'runs', about: 'Why records moved between them.', answer: moveReasonsSchema },

@@ -78,3 +78,28 @@ export const runSchema = runSummarySchema.extend({
   columns: z.array(columnSchema),
 })
 export type Run = z.infer<typeof runSchema>
+
+/** What the two were made of, as far as it differs. */
+export const differencesSchema = z.object({
+  gate: z.object({ from: z.string(), to: z.string() }).nullable(),
+  table: z.object({ from: z.int(), to: z.int() }).nullable(),
+  asOf: z.object({ from: dateSchema, to: dateSchema }).nullable(),
+  /** Inputs that other columns stand for. */
+  binding: z.array(z.string()),
+  /** Gates that feed it, by name, with their versions; null where one feeds it no more, or did not yet. */
+  feeding: z.array(z.object({ name: z.string(), from: z.int().nullable(), to: z.int().nullable() })),
+  /** Figures that are computed otherwise. */
+  figures: z.array(z.string()),
+})
+export type Differences = z.infer<typeof differencesSchema>
+
+/** Whether a run would come out the same if it were made now. */
+export const freshSchema = z.object({
+  /** What it was made of, and what a run would be made of now; null where none could be made now. */
+  differences: differencesSchema.nullable(),
+  /** Why none could be made now. */
+  problem: z.string().nullable(),
+  /** How many records would now get something else, be new or gone; null where that is not known. */
+  otherwise: z.int().nullable(),
+})
+export type Fresh = z.infer<typeof freshSchema>

@@ -3,6 +3,7 @@ import { Answers } from './answer/answers'
 import { ChangeTeller } from './change/tell-changes'
 import { type Database, openDatabase } from './database/database'
 import { Comparisons } from './comparison/comparisons'
+import { Freshness } from './comparison/freshness'
 import { RunChecks } from './expectation/check-run'
 import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
@@ -18,6 +19,7 @@ export class Jobs {
   readonly changes: ChangeTeller
   readonly checks: RunChecks
   readonly comparisons: Comparisons
+  readonly freshness: Freshness
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
 
@@ -34,10 +36,11 @@ export class Jobs {
     this.slow = openDatabase(url, { waits: true })
     this.checks = new RunChecks(this.slow)
     this.comparisons = new Comparisons(this.slow, url)
+    this.freshness = new Freshness(database, url)
   }
 
   /** Breaks off what is under way; nothing half-made of it stays. */
   close(): Promise<unknown> {
-    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.changes.close(), this.slow.end()]))
+    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.freshness.close(), this.changes.close(), this.slow.end()]))
   }
 }

@@ -1,5 +1,6 @@
 /** What threads do: each task by its kind, in the room it belongs to. */
 import { type AnswerTask, makeAnswer } from './answer/make-answer'
+import { countOtherwise, type FreshTask } from './comparison/count-otherwise'
 import { explainMoves, type ExplainTask } from './comparison/explain-moves'
 import { type ImportTask, importFile, mergeSentFile, type MergeTask } from './file/import-file'
 import { lookAtFile, type LookTask } from './file/look-at-file'
@@ -9,12 +10,14 @@ import { decideRun } from './run/decide-run'
 import type { RunTask } from './run/run-jobs'
 import { serveTasks } from './threads/serve-tasks'
 
-serveTasks<RunTask | AnswerTask | ExplainTask | LookTask | ImportTask | MergeTask | FigureTask | DecideTask, never, unknown>((task, on) => {
+serveTasks<RunTask | AnswerTask | ExplainTask | FreshTask | LookTask | ImportTask | MergeTask | FigureTask | DecideTask, never, unknown>((task, on) => {
   switch (task.kind) {
     case 'run':
       return decideRun(task.job, on)
     case 'answer':
       return makeAnswer(task, on)
+    case 'fresh':
+      return countOtherwise(task, on)
     case 'explain':
       return explainMoves(task, on)
     case 'decide':

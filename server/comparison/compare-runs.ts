@@ -1,7 +1,7 @@
 /** What moved between two runs, counted where they lie. */
 import { type BoundColumns, columnsBound } from '@dime-gate/contract/binding'
-import type { Comparison, Differences, KeptLanding } from '@dime-gate/contract/comparison'
-import type { Run, RunSummary } from '@dime-gate/contract/run'
+import type { Comparison, KeptLanding } from '@dime-gate/contract/comparison'
+import type { Differences, Run, RunSummary } from '@dime-gate/contract/run'
 import { isComputed } from '@dime-gate/contract/table'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { type Queryable, rowsOf } from '../database/database'

@@ -1,5 +1,5 @@
 import type { Comparison, Moved, MoveReason } from '@dime-gate/contract/comparison'
-import type { Run } from '@dime-gate/contract/run'
+import type { Fresh, Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { type Cause, CAUSES } from '@dime-gate/core/compare/causes'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
@@ -143,6 +143,35 @@ test('the same again gives the same, whatever has become of the table, the figur
   expect((await against<Comparison>(second, latest)).moves).toEqual([])
   expect((await against<Comparison>(first, latest)).moves.length).toBeGreaterThan(0)
   expect((await server.ask('POST', `/runs/${first.id}/again`, { as: 'later' })).status).toBe(400)
+})
+
+test('a run knows by how many records it would come out otherwise now: by the table, the gate, the figure or the day; where nobody moves, and where it cannot be made', async () => {
+  const [before, after]: World[] = [{ today: '2026-01-01', worth: 1, cut: 10 }, { today: '2026-01-03', worth: 1, cut: 10 }]
+  const records: Record[] = [{ points: 9, due: '2026-01-04' }, { points: 12, due: '2026-01-01' }, { points: null, due: '2026-01-01' }]
+  const fresh = async (run: Run) => (await server.ask('GET', `/runs/${run.id}/fresh`)).body as Fresh
+  await server.ask('PUT', '/workspace', { asOf: before!.today })
+  const { second } = await twoRuns(records, records, before!, before!)
+  const run = await ended(server, ((await server.ask('POST', `/runs/${second.id}/again`, { as: 'now' })).body as Run).id)
+  expect(await fresh(run)).toEqual({ differences: { gate: null, table: null, asOf: null, binding: [], feeding: [], figures: [] }, problem: null, otherwise: 0 })
+  // The day moves: 9 + 3 was high, 9 + 1 is high, 12 + 0 was high, 12 - 2 is high; nobody moves.
+  await server.ask('PUT', '/workspace', { asOf: after!.today })
+  expect(await fresh(run)).toMatchObject({ differences: { asOf: { from: before!.today, to: after!.today } }, otherwise: 0 })
+  await server.ask('PUT', '/workspace', { asOf: '2026-01-08' })
+  expect(await fresh(run)).toMatchObject({ otherwise: 2 })
+  // Of a run whose day was asked for, the day does not grow old.
+  expect((await fresh(second)).differences!.asOf).toBeNull()
+  await server.ask('PUT', '/workspace', { asOf: before!.today })
+  const { columns } = (await server.ask('GET', `/tables/${run.tableId}`)).body as Table
+  const change = (request: object) => server.ask('POST', `/tables/${run.tableId}/changes`, request)
+  await change({ kind: 'fill', reading: READING, column: columns[1]!.id, text: '3', filters: [], records: [3] })
+  await change({ kind: 'add records', reading: READING, rows: [[{ column: columns[1]!.id, text: '50' }, { column: columns[2]!.id, text: '2026-01-01' }]] })
+  await change({ kind: 'remove records', records: [4] })
+  expect(await fresh(run)).toMatchObject({ differences: { gate: null, table: { from: 2, to: 5 } }, otherwise: 3 })
+  const { fresh: told } = (await server.ask('GET', '/desk')).body as { fresh: { [run: string]: Fresh } }
+  expect(told[run.id]).toMatchObject({ otherwise: 3 })
+  const { version } = (await server.ask('GET', `/gates/${run.gateId}/bindings/${run.tableId}`)).body as { version: number }
+  await server.ask('PUT', `/gates/${run.gateId}/bindings/${run.tableId}`, { inputs: {}, seen: version })
+  expect(await fresh(run)).toMatchObject({ differences: null, otherwise: null, problem: expect.stringContaining('no column') })
 })
 
 test('two runs of two tables have nothing to compare, and a run that is not there is told', async () => {

@@ -7,7 +7,7 @@ import { isFilled, isSameCell, mixedColumn } from '@dime-gate/core/compare/mixed
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { resultMaker } from '@dime-gate/core/result/make-results'
 import type { Cell } from '@dime-gate/core/table/cells'
-import { type Column, columnOf, valueTextAt } from '@dime-gate/core/table/table'
+import { type Column, columnOf } from '@dime-gate/core/table/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { type Connection, rowsOf, whileReading } from '../database/database'
@@ -16,7 +16,7 @@ import { runRelation, seenSource } from '../run/run-relation'
 import { columnFrom, type ColumnSource, recordsBatches, sourceOf } from '../table/read-column'
 import { recordsAt, recordsWithDrawn } from '../table/relation'
 import type { OnTask } from '../threads/serve-tasks'
-import { landedIn } from './landed'
+import { landedIn, landingsOf } from './landed'
 
 /** One of the two runs, and the table that it was made of as it stood. */
 export interface Side {
@@ -151,12 +151,7 @@ class Scene {
     // What does not go together leads nowhere.
     if ('problems' in asked) return new Array<string>(this.length).fill('')
     const today = parseDate(run('date').asOf)!
-    const result = resultMaker(tablesAsked(question, this.length, this.columns(later)), today)(asked.gates)
-    const [label] = result.outcomes().values()
-    return Array.from({ length: this.length }, (_, at) => {
-      const { status } = result.decisions.at(at)
-      return status === 'labelled' || status === 'otherwise' ? `=${valueTextAt(label!, at) ?? ''}` : status
-    })
+    return landingsOf(resultMaker(tablesAsked(question, this.length, this.columns(later)), today)(asked.gates))
   }
 
   private columns(later: ReadonlySet<Cause>): (id: number) => Column {

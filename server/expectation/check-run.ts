@@ -1,15 +1,12 @@
 /** Whether a run comes to what is expected of it. Runs stay as they are, so what one comes to is counted once. */
 import type { Check, Expectation, KeptExpectation } from '@dime-gate/contract/expectation'
-import type { Desk } from '@dime-gate/contract/desk'
-import type { Run, RunSummary } from '@dime-gate/contract/run'
+import type { Run } from '@dime-gate/contract/run'
 import { offBy, type LookedAt } from '@dime-gate/core/expectation/expectation'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { type Queryable, rowOf } from '../database/database'
 import { valueOf } from '../table/relation'
 import { expectationsOn } from './expectations'
-import type { RunJobs } from '../run/run-jobs'
-import { findRun } from '../run/runs'
 import { outcomeField, recordsOfRun, runRelation } from '../run/run-relation'
 
 /** What an expectation comes to. */
@@ -32,17 +29,12 @@ export class RunChecks {
     return checks
   }
 
-  /** By the ids of the last runs of each gate on each table of which anything is expected: how much, and how much of it is missed. */
-  async ofLatest(on: Queryable, jobs: RunJobs, runs: readonly RunSummary[]): Promise<Desk['expected']> {
-    const latest = runs.filter(({ state, gateId, tableId }, at) => state === 'done' && !runs.slice(0, at).some((one) => one.state === 'done' && one.gateId === gateId && one.tableId === tableId))
-    const expected: Desk['expected'] = {}
-    for (const { id, gateId, tableId } of latest) {
-      const expectations = await expectationsOn(on, gateId, tableId)
-      if (expectations.length === 0) continue
-      const checks = await this.check(await findRun(on, jobs, id), expectations)
-      expected[id] = { of: checks.length, missed: checks.filter(({ off, problem }) => off !== 0 && problem === null).length }
-    }
-    return expected
+  /** How much is expected of a run, and how much of it is missed; null where nothing is. */
+  async tally(on: Queryable, run: Run): Promise<{ of: number; missed: number } | null> {
+    const expectations = await expectationsOn(on, run.gateId, run.tableId)
+    if (expectations.length === 0) return null
+    const checks = await this.check(run, expectations)
+    return { of: checks.length, missed: checks.filter(({ off, problem }) => off !== 0 && problem === null).length }
   }
 
   private async one(run: Run, kept: KeptExpectation): Promise<Check> {

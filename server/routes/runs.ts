@@ -72,6 +72,11 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       attach(context, `${after.tableName}, moved from run ${before.number} to run ${after.number}`, format)
       await jobs.answers.sendFile(context, { kind: 'moved', moved: { before, after, lines }, format })
     })
+    .get('/:id/fresh', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      await jobs.figures.current(run.tableId)
+      context.body = await jobs.freshness.of(run)
+    })
     .get('/:id/checks', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.body = await jobs.checks.check(run, await expectationsOn(database, run.gateId, run.tableId))

@@ -1,8 +1,11 @@
 /** Decides a table by a gate's version, batch by batch, and stores what came of it: all of it, or nothing. */
-import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
+import { type Column as TableColumn, isComputed, type Table } from '@dime-gate/contract/table'
 import { columnsAsked, gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
+import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
 import { addCounts, type AllCounts } from '@dime-gate/core/result/counts'
 import { resultMaker } from '@dime-gate/core/result/make-results'
+import type { Result } from '@dime-gate/core/result/result'
+import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { inTransaction, whileReading } from '../database/database'
@@ -20,7 +23,7 @@ export interface RunJob {
   question: Question
   asOf: string
   /** Those that the question looks at, in its order. */
-  columns: Column[]
+  columns: TableColumn[]
   /** All that figures can be made of, as it is when the run is begun. */
   table: Pick<Table, 'id' | 'columns' | 'sets' | 'figures'>
 }
@@ -35,14 +38,15 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
   await inTransaction(database, async (writing) => {
     await writing.query(createRunRelation(runId, fields))
     // Rows of a relation that nobody else can see yet are settled at once.
-    const decide = batchDecider(job)
+    const decider = batchDecider(job)
+    const rowsOf = rowWriter(decider.gate)
     const total = await copyIn(writing, `copy ${runRelation(runId)} (${filledFields(fields).join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
-        for await (const batch of recordsBatches(reading, `${recordsWithDrawn(job.table, recordsAt(tableId, tableVersion))} order by record`, decide.sources, AT_ONCE)) {
-          const { rows, counts } = decide.batch(batch)
-          sum = addCounts(sum, counts)
-          for (const some of rows) await write(some)
+        for await (const batch of recordsBatches(reading, `${recordsWithDrawn(job.table, recordsAt(tableId, tableVersion))} order by record`, decider.sources, AT_ONCE)) {
+          const { result, seen, computed } = decider.decide(batch)
+          sum = addCounts(sum, { ...result.counts(), ...result.further() })
+          for (const some of rowsOf(seen, computed, result)) await write(some)
           say(sum.records)
           if (signal.aborted) throw new Error('the run was broken off')
         }
@@ -54,37 +58,37 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
   })
 }
 
-interface BatchDecider {
+export interface BatchDecider {
+  gate: ReadyGate
   /** What is read of a record. */
   sources: ColumnSource[]
-  /** The rows of a batch as PostgreSQL's COPY takes them, and what they come to. */
-  batch(batch: RecordsBatch): { rows: Iterable<Buffer>; counts: AllCounts }
+  /** What becomes of the records of a batch; the fields that were given, and the columns that were computed, as they were seen. */
+  decide(batch: RecordsBatch): { result: Result; seen: RecordsBatch; computed: Column[] }
 }
 
-function batchDecider({ question, columns, table, asOf }: RunJob): BatchDecider {
+export function batchDecider({ question, columns, table, asOf }: Pick<RunJob, 'question' | 'columns' | 'table' | 'asOf'>): BatchDecider {
   const asked = gatesAsked(question)
   if ('problems' in asked) throw new Error(`the gate cannot decide: ${JSON.stringify(asked.problems[0])}`)
   const today = parseDate(asOf)!
   const [given, figures] = [columns.filter((column) => !isComputed(column)), columns.filter(isComputed)]
   const givenSources = given.map(sourceOf)
   const reader = figureReader(table, figures, today)
-  const rowsOf = rowWriter(asked.gates.at(-1)!)
   return {
+    gate: asked.gates.at(-1)!,
     sources: [...givenSources, ...reader.sources],
-    batch(batch) {
+    decide(batch) {
       const figureOf = reader.read(batch, given.length)
       const read = new Map([
         ...given.map(({ id }, at) => [id, columnFrom(batch, at, givenSources[at]!.kind)] as const),
         ...figures.map(({ id }) => [id, figureOf(id)] as const),
       ])
       const result = resultMaker(tablesAsked(question, batch.rows.length, (id) => read.get(id)!), today)(asked.gates)
-      const seen = { rows: batch.rows, fields: batch.fields.slice(0, given.length) }
-      return { rows: rowsOf(seen, figures.map(({ id }) => read.get(id)!), result), counts: { ...result.counts(), ...result.further() } }
+      return { result, seen: { rows: batch.rows, fields: batch.fields.slice(0, given.length) }, computed: figures.map(({ id }) => read.get(id)!) }
     },
   }
 }
 
 /** The columns that a question looks at, of those that a table has. */
-export function columnsToRead(question: Question, columns: readonly Column[]): Column[] {
+export function columnsToRead(question: Question, columns: readonly TableColumn[]): TableColumn[] {
   return columnsAsked(question).map((id) => columns.find((one) => one.id === id)!)
 }

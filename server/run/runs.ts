@@ -85,23 +85,32 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
   const job = await inTransaction(database, async (connection) => {
     await connection.query('select from gate where id = $1 for update', [gateId])
     await findGate(connection, gateId)
-    const gate = await findVersion(connection, gateId, version)
-    const table = await findTable(connection, tableId)
-    const bound = await findBinding(connection, gateId, tableId)
-    if (bound.version !== seen) throw refusals.staleForRun(gate.name, table.name)
-    const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
-    const feeding = (await feedingGates(connection, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
-    const changed = feedsOtherwise(feeding, fedBy)
-    if (changed !== null) throw refusals.staleFeeding(gate.name, changed)
-    const question: Question = { gate, inputs, feeding }
-    const asked = gatesAsked(question)
-    if ('problems' in asked) throw refusals.cannotDecideNow(gate.name)
+    const { plan, binding } = await planFor(connection, gateId, version, tableId)
+    const { name } = plan.question.gate
+    if (binding !== seen) throw refusals.staleForRun(name, plan.table.name)
+    const changed = feedsOtherwise(plan.feeding, fedBy)
+    if (changed !== null) throw refusals.staleFeeding(name, changed)
     // What is drawn from elsewhere is kept as it was worked out last; whoever keeps a run has seen to that.
-    if (table.figures === null && table.columns.some(({ drawn }) => drawn !== null)) throw refusals.notComputedYet()
-    return beginRun(connection, jobs, { gateId, version, table, question, feeding, asOf: asOf ?? null })
+    if (plan.table.figures === null && plan.table.columns.some(({ drawn }) => drawn !== null)) throw refusals.notComputedYet()
+    return beginRun(connection, jobs, { ...plan, asOf: asOf ?? null })
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)
+}
+
+/**
+ * What a run of a version on a table would be made of now, and the version of the binding.
+ * @throws Refusal `not-found`, `not-bound`, `no-version`, `cannot-decide`
+ */
+export async function planFor(on: Queryable, gateId: number, version: number, tableId: number): Promise<{ plan: RunPlan; binding: number }> {
+  const gate = await findVersion(on, gateId, version)
+  const table = await findTable(on, tableId)
+  const bound = await findBinding(on, gateId, tableId)
+  const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
+  const feeding = (await feedingGates(on, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
+  const question: Question = { gate, inputs, feeding }
+  if ('problems' in gatesAsked(question)) throw refusals.cannotDecideNow(gate.name)
+  return { plan: { gateId, version, table, question, feeding, asOf: null }, binding: bound.version }
 }
 
 /**
@@ -128,7 +137,7 @@ export async function runAgain(database: Database, jobs: RunJobs, id: number, as
 }
 
 /** All that a run is made of. @property asOf null for the date that counts everywhere */
-interface RunPlan {
+export interface RunPlan {
   gateId: number
   version: number
   table: Table

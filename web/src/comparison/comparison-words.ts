@@ -1,5 +1,6 @@
 /** What was found of two runs, in words. */
-import type { Comparison, Differences, KeptMove, MoveReason } from '@dime-gate/contract/comparison'
+import type { Comparison, KeptMove, MoveReason } from '@dime-gate/contract/comparison'
+import type { Differences } from '@dime-gate/contract/run'
 import type { Cause } from '@dime-gate/core/compare/causes'
 import { count, counted, date } from '../shared/format'
 import { listed } from '../shared/words'

@@ -119,7 +119,7 @@ function pick(event: Event): void {
         <p v-if="shelf === 'runs' || shelf === 'gates'" class="ways"><v-btn class="primary" to="/run-gates">Run gates over tables<kbd>R</kbd></v-btn></p>
         <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
         <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @gate="gateOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
-        <RunShelf v-if="shows('runs')" :runs="desk.runs" :expected="desk.expected" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
+        <RunShelf v-if="shows('runs')" :runs="desk.runs" :expected="desk.expected" :fresh="desk.fresh" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
       </div>
     </template>
     <p v-else class="second" role="status">Laying out the desk …</p>

@@ -3,12 +3,19 @@
 import type { Desk } from '@dime-gate/contract/desk'
 import type { RunSummary } from '@dime-gate/contract/run'
 import { count, counted, date, moment } from '../shared/format'
+import { freshWords } from '../run/fresh-words'
 import { runTitle } from '../shared/words'
 import ItemActions from './ItemActions.vue'
 
 /** @property isManaged whether the shelf stands by itself, with what can be done with its things */
-defineProps<{ runs: RunSummary[]; expected: Desk['expected']; isManaged: boolean }>()
+const props = defineProps<{ runs: RunSummary[]; expected: Desk['expected']; fresh: Desk['fresh']; isManaged: boolean }>()
 const emit = defineEmits<{ rename: [run: RunSummary, name: string]; remove: [run: RunSummary] }>()
+
+/** Only what somebody should look at is told here. */
+function staleWords(id: number): string {
+  const one = props.fresh[id] && freshWords(props.fresh[id])
+  return one?.isStale ? `${one.words}: ${one.why.join('; ') || 'what it is drawn from has changed'}` : ''
+}
 
 function withoutLabel({ counts }: RunSummary): number {
   return counts ? counts.held + counts.unplaced + counts.contested : 0
@@ -29,9 +36,13 @@ function withoutLabel({ counts }: RunSummary): number {
         <span v-else-if="!run.counts" class="wide trouble">failed: {{ run.problem }}</span>
         <span v-else class="wide"><b>{{ count(run.counts.records) }}</b> <span class="second">records,</span> <b :class="{ trouble: run.counts.exceptions > 0 }">{{ count(run.counts.exceptions) }}</b> <span class="second">to look at</span><template v-if="expected[run.id]"><span class="second">, </span><b v-if="expected[run.id]!.missed > 0" class="trouble">{{ counted(expected[run.id]!.missed, 'expectation') }} missed</b><span v-else class="second">{{ expected[run.id]!.of === 1 ? 'as expected' : `all ${count(expected[run.id]!.of)} expectations met` }}</span></template></span>
     </router-link>
+      <p v-if="staleWords(run.id)" class="second wide stale" :data-stale="run.id">{{ staleWords(run.id) }}</p>
       <ItemActions v-if="isManaged" :name="runTitle(run)" can-rename @rename="emit('rename', run, $event)" @remove="emit('remove', run)" />
     </div>
   </section>
 </template>
 
 <style scoped src="./shelf.css"></style>
+<style scoped>
+.stale { border-left: 3px solid var(--brass); padding-left: 8px; margin: 0 0 8px; font-size: 13px; }
+</style>

@@ -5,7 +5,7 @@ import { columnsBound } from '@dime-gate/contract/binding'
 import type { Filter } from '@dime-gate/contract/change'
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { deskSchema } from '@dime-gate/contract/desk'
-import { type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
+import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
@@ -45,6 +45,7 @@ import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
 import { groupFilter, trayOfPart } from './by-group'
 import CoinTrays from './CoinTrays.vue'
+import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
 import { useRun } from './useRun'
@@ -64,6 +65,8 @@ const notices = useNotices()
 const listTrouble = ref('')
 const checks = shallowRef<Check[]>([])
 const isExpecting = ref(false)
+const fresh = shallowRef<Fresh | null>(null)
+const freshness = computed(() => fresh.value && freshWords(fresh.value))
 const { add, remove } = useExpectations(() => latest.value!.gateId, check)
 const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
@@ -86,6 +89,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   await list()
   await check()
   void look(run).catch(() => undefined)
+  void ask(freshSchema, `/runs/${props.id}/fresh`).then((found) => (fresh.value = found), () => undefined)
   // What the values are of the table as it is now is a help, and no more.
   profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
 })
@@ -217,6 +221,7 @@ function show(next: Tray): void {
   <section v-else-if="run" class="run">
     <header>
       <h1>{{ runTitle(run) }}</h1>
+      <span v-if="freshness" class="pill fresh" :class="{ stale: freshness.isStale }" role="status" :title="freshness.why.join('; ')">{{ freshness.words }}</span>
       <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
       <span class="space" />
       <v-menu location="bottom end">
@@ -306,6 +311,7 @@ h1 { white-space: nowrap; }
 .ways { display: flex; gap: 16px; align-items: center; }
 .beside { display: grid; gap: 14px; align-content: start; max-height: 330px; overflow-y: auto; }
 .missed { flex: none; }
+.fresh.stale { border-color: var(--brass); color: var(--ink); }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
 @media (max-width: 640px) { .escape { display: none; } }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
