@@ -146,7 +146,7 @@ test('after planted changes a run made again, now, says what moved and why, each
   await eventually(async () => new URL(demo.page.url()).pathname, `/runs/${id}/against/1`)
   await find(demo.page, '[data-reason="gate"]')
   await open('/runs/1')
-  await find(demo.page, '.trays')
+  await find(demo.page, `header .fresh ::-p-text(${moved.length} records would now get something else)`)
   await click(demo.page, 'header ::-p-text(Again)')
   await click(demo.page, '.v-list-item ::-p-text(The same again)')
   await find(demo.page, '.whole ::-p-text(Every one of 1,240 records got the same.)')

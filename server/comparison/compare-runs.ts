@@ -4,8 +4,8 @@ import type { Comparison, KeptLanding } from '@dime-gate/contract/comparison'
 import type { Differences, Run, RunSummary } from '@dime-gate/contract/run'
 import { isComputed } from '@dime-gate/contract/table'
 import { isSame } from '@dime-gate/core/gate/is-same'
-import { type Queryable, rowsOf } from '../database/database'
-import { runRelation } from '../run/run-relation'
+import { type Database, joinedRows } from '../database/database'
+import { outcomeField, runRelation } from '../run/run-relation'
 import { landedIn, landingOf } from './landed'
 
 interface CountedRow {
@@ -14,10 +14,8 @@ interface CountedRow {
   records: number
 }
 
-export async function compareRuns(on: Queryable, before: Run, after: Run): Promise<Comparison> {
-  const rows = await rowsOf<CountedRow>(on, `
-    select ${landedIn('was')} as "from", ${landedIn('now')} as "to", count(*)::int as records
-    from ${runRelation(before.id)} as was full join ${runRelation(after.id)} as now using (record) group by 1, 2 order by 3 desc, 1, 2`)
+export async function compareRuns(database: Database, before: Run, after: Run): Promise<Comparison> {
+  const rows = (await joinedRows<CountedRow>(database, countsBetween(before, after))).toSorted((one, other) => other.records - one.records)
   const at = (text: string | null): KeptLanding | null => (text === null ? null : landingOf(text))
   return {
     before: summaryOf(before),
@@ -27,6 +25,24 @@ export async function compareRuns(on: Queryable, before: Run, after: Run): Promi
     differences: differencesBetween(before, after),
     ranks: after.gate.outcomes[0]!.labels.flatMap(({ value, rank }) => (rank === null ? [] : [{ label: value, rank }])),
   }
+}
+
+/** Runs of one state of a table have the same records: then nobody has to look for such as are in one alone. */
+function countsBetween(before: Run, after: Run): string {
+  const [was, now] = [`${runRelation(before.id)} as was`, `${runRelation(after.id)} as now`]
+  const parts = (name: string) => `${name}.status, ${name}.${outcomeField(0)}`
+  const told = (name: string) => landedIn(name)
+  // Grouped by what is kept, and told in words after: that spares a text for each record.
+  const both = `
+    select ${told('was')} as "from", ${told('now')} as "to", records from (
+      select was.status as s1, was.${outcomeField(0)} as l1, now.status as s2, now.${outcomeField(0)} as l2, count(*)::int as records from ${was} join ${now} using (record) group by 1, 2, 3, 4) as counted
+    cross join lateral (select s1 as status, l1 as ${outcomeField(0)}) as was cross join lateral (select s2 as status, l2 as ${outcomeField(0)}) as now`
+  if (before.tableVersion === after.tableVersion) return both
+  const alone = (one: string, other: string, name: string, lacking: string) => {
+    const [from, to] = name === 'was' ? [told(name), 'null'] : ['null', told(name)]
+    return `select ${from} as "from", ${to} as "to", records from (select ${parts(name)}, count(*)::int as records from ${one} left join ${other} using (record) where ${lacking}.status is null group by 1, 2) as ${name}`
+  }
+  return [both, alone(was, now, 'was', 'now'), alone(now, was, 'now', 'was')].join(' union all ')
 }
 
 function summaryOf({ gate: _g, binding: _b, feeding: _f, seen: _s, columns: _c, ...summary }: Run): RunSummary {

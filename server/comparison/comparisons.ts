@@ -3,7 +3,7 @@ import type { Comparison, Moved, MovedRequest, MoveReason } from '@dime-gate/con
 import type { Run } from '@dime-gate/contract/run'
 import { isComputed } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { type Queryable, rowsOf } from '../database/database'
+import { type Database, type Queryable, rowsOf } from '../database/database'
 import { runRelation, seenSource } from '../run/run-relation'
 import { columnsAt } from '../table/table-itself'
 import { findTable } from '../table/tables'
@@ -22,7 +22,7 @@ export class Comparisons {
   private readonly kept = new Map<string, Promise<Explained>>()
 
   /** @param database where long questions are in nobody's way @param url for the thread's own connections */
-  constructor(private readonly database: Queryable, url: string) {
+  constructor(private readonly database: Database, url: string) {
     this.pool = new ThreadPool(url, 1)
   }
 

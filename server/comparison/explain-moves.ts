@@ -10,7 +10,7 @@ import type { Cell } from '@dime-gate/core/table/cells'
 import { type Column, columnOf } from '@dime-gate/core/table/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import { type Connection, rowsOf, whileReading } from '../database/database'
+import { type Connection, ROOM, rowsOf, whileReading } from '../database/database'
 import { computedColumns } from '../figure/figure-batches'
 import { runRelation, seenSource } from '../run/run-relation'
 import { columnFrom, type ColumnSource, recordsBatches, sourceOf } from '../table/read-column'
@@ -53,6 +53,7 @@ export async function explainMoves({ before, after }: ExplainTask, { database, s
   const moved: MovedOne[] = []
   const sets: CauseSet[][] = []
   await whileReading(database, async (connection) => {
+    await connection.query(`set local work_mem = '${ROOM}'`)
     moved.push(...(await movedRecords(connection, before.run, after.run)))
     const both = moved.filter(({ from, to }) => from !== null && to !== null)
     for (let start = 0; start < both.length; start += AT_ONCE) {

@@ -13,6 +13,9 @@ import type { FreshTask } from './count-otherwise'
 /** Runs of which it is kept by how many records they would come out otherwise. */
 const MOST_KEPT = 200
 
+/** Milliseconds that a page which shows many runs waits for what one would come to. */
+const PATIENCE = 150
+
 /** How things stand for a run. */
 interface Now {
   fresh: Fresh
@@ -38,11 +41,14 @@ export class Freshness {
     return { ...fresh, otherwise: await this.count(key, { kind: 'fresh', runId: run.id, job }) }
   }
 
-  /** What is known at once. */
+  /** What is known at once, or nearly: counting goes on, and is there when somebody asks again. */
   async known(run: Run): Promise<Fresh> {
-    const { fresh, key } = await this.now(run)
-    const otherwise = this.counted.has(key) ? await Promise.race([this.counted.get(key)!, null]) : null
-    return { ...fresh, otherwise: isAlike(fresh) ? 0 : otherwise }
+    const { fresh, job, key } = await this.now(run)
+    if (!job) return fresh
+    // What comes from other tables may have changed without any version of this one.
+    if (isAlike(fresh) && job.table.columns.every(({ drawn }) => drawn === null)) return { ...fresh, otherwise: 0 }
+    const counted = this.count(key, { kind: 'fresh', runId: run.id, job }).catch(() => null)
+    return { ...fresh, otherwise: await Promise.race([counted, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]) }
   }
 
   private async now(run: Run): Promise<Now> {

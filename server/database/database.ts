@@ -91,6 +91,19 @@ export async function whileReading(database: Database, work: (connection: Connec
   }
 }
 
+/** Two relations of a million rows are joined in memory, and not by way of files: that takes half as long. */
+export const ROOM = '256MB'
+
+/** Rows of a question that joins whole relations, and that a page waits for: it may take a second processor. */
+export async function joinedRows<Row extends object>(database: Database, sql: string): Promise<Row[]> {
+  let rows: Row[] = []
+  await whileReading(database, async (connection) => {
+    await connection.query(`set local work_mem = '${ROOM}'; set local max_parallel_workers_per_gather = 1`)
+    rows = await rowsOf<Row>(connection, sql)
+  })
+  return rows
+}
+
 export async function rowsOf<Row extends object>(on: Queryable, sql: string, values: unknown[] = []): Promise<Row[]> {
   return (await on.query<Row>(sql, values)).rows
 }

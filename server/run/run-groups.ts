@@ -8,7 +8,7 @@ import { labelTrays } from '@dime-gate/core/result/tray'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import { words } from '@dime-gate/core/table/in-order'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
-import { type Queryable, rowsOf } from '../database/database'
+import { type Database, joinedRows } from '../database/database'
 import { refusals } from '../http/refusal'
 import { isUnreadable, valueOf } from '../table/relation'
 import { recordsOfRun, runRelation, seenSource } from './run-relation'
@@ -23,14 +23,14 @@ interface CountedRow {
 }
 
 /** @throws Refusal `not-found` where the run has no such column, `malformed` where it has no years or months, `too-large` where nobody could read them all */
-export async function groupsOfRun(on: Queryable, run: Run, columnId: number, part: KeyPart): Promise<RunGroups> {
+export async function groupsOfRun(database: Database, run: Run, columnId: number, part: KeyPart): Promise<RunGroups> {
   const column = run.columns.find(({ id }) => id === columnId)
   if (!column) throw refusals.notFound('column of this run')
   if (part !== 'whole' && column.type !== 'date') throw refusals.malformed(`“${column.name}” holds no dates, so it has no year or month.`)
   const { from, value, unreadable } = sourceIn(run, column)
   const typed = part === 'whole' ? value : `date_trunc('${part}', ${value})::date`
   const text = part !== 'whole' ? `to_char(typed, '${FORMATS[part]}')` : isNumeric(column.type) ? 'trim_scale(typed)::text' : 'typed::text'
-  const rows = await rowsOf<CountedRow>(on, `
+  const rows = await joinedRows<CountedRow>(database, `
     with counted as materialized (select ${typed} as typed, ${unreadable} as is_unreadable, kept.status, kept.rule, count(*) as records from ${from} group by 1, 2, 3, 4)
     select ${text} as value, is_unreadable as "isUnreadable", status, rule, records::int from counted
     where (select count(*) from (select distinct typed, is_unreadable from counted limit ${MOST_GROUPS + 1}) as first) <= ${MOST_GROUPS}

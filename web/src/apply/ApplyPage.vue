@@ -125,7 +125,7 @@ const runWords = computed(() => {
   if (some === all) return all === 1 ? 'Run it' : `Run all ${count(all)}`
   return some === 1 ? 'Run the one that is ready' : `Run the ${count(some)} that are ready`
 })
-const HOW_WORDS = { bound: 'as before', named: 'named so', near: 'look whether it is the right one', nothing: 'choose what stands for it' }
+const HOW_WORDS = { bound: 'as before', chosen: 'as you chose', named: 'named so', near: 'look whether it is the right one', nothing: 'choose what stands for it' }
 function stateOf(one: Plan): { words: string; isTrouble: boolean } {
   const run = runs.value.get(one.key)
   if (typeof run === 'string') return { words: run, isTrouble: true }

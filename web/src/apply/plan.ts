@@ -18,8 +18,8 @@ export interface PlannedGate {
   bound: { inputs: BoundInputs; version: number } | null
 }
 
-/** `bound`: before; `named`: a column is called so; `near`: one is called nearly so; `nothing`: none is. */
-export type How = 'bound' | 'named' | 'near' | 'nothing'
+/** `bound`: before; `chosen`: by hand just now; `named`: a column is called so; `near`: one is called nearly so; `nothing`: none is. */
+export type How = 'bound' | 'chosen' | 'named' | 'near' | 'nothing'
 
 export interface PlannedInput {
   gateId: number

@@ -45,7 +45,7 @@ export function usePlans() {
   /** Says what stands for an input: of one gate on one table, wherever it is planned. */
   function stand(tableId: number, { gateId, input }: PlannedInput, bound: Bound): void {
     plans.value = plans.value.map((plan) => (plan.table.id !== tableId ? plan : {
-      ...plan, inputs: plan.inputs.map((one) => (one.gateId === gateId && one.input.name === input.name ? { ...one, bound, how: 'near' as const } : one)),
+      ...plan, inputs: plan.inputs.map((one) => (one.gateId === gateId && one.input.name === input.name ? { ...one, bound, how: 'chosen' as const } : one)),
     }))
   }
 

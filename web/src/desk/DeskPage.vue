@@ -115,8 +115,8 @@ function pick(event: Event): void {
         </div>
       </div>
 
+      <p v-if="shelf === 'runs' || shelf === 'gates'" class="over"><v-btn class="primary" to="/run-gates">Run gates over tables<kbd>R</kbd></v-btn></p>
       <div class="shelves">
-        <p v-if="shelf === 'runs' || shelf === 'gates'" class="ways"><v-btn class="primary" to="/run-gates">Run gates over tables<kbd>R</kbd></v-btn></p>
         <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
         <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @gate="gateOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
         <RunShelf v-if="shows('runs')" :runs="desk.runs" :expected="desk.expected" :fresh="desk.fresh" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
@@ -134,5 +134,6 @@ function pick(event: Event): void {
 .space { flex: 1; }
 .ways { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 8px 14px; align-items: center; }
 .drop { font-size: 13px; }
+.over { padding-bottom: 4px; }
 .shelves { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 320px), 1fr)); gap: 12px 44px; padding-top: 20px; }
 </style>

@@ -91,7 +91,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   void look(run).catch(() => undefined)
   void ask(freshSchema, `/runs/${props.id}/fresh`).then((found) => (fresh.value = found), () => undefined)
   // What the values are of the table as it is now is a help, and no more.
-  profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
+  if (run.records <= MOST_PROFILED) profile.value = await ask(tableProfileSchema, `/tables/${run.tableId}/profile`).catch(() => ({}))
 })
 /** The run once it is done; before, there is nothing to see of it but how far it is. */
 const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: latest.value.counts } : null))
@@ -194,6 +194,8 @@ const expectedByTray = computed(() => {
   }
   return byTray
 })
+/** Of larger tables it takes too long to be of use here. */
+const MOST_PROFILED = 200_000
 const VIEWS = [{ name: 'groups', words: 'By group' }, { name: 'figures', words: 'In figures' }, { name: 'decided', words: 'As it was decided' }] as const
 const commonOf = (id: number) => (profile.value[id]?.spread.kind === 'values' ? profile.value[id].spread.common : [])
 
@@ -221,8 +223,6 @@ function show(next: Tray): void {
   <section v-else-if="run" class="run">
     <header>
       <h1>{{ runTitle(run) }}</h1>
-      <span v-if="freshness" class="pill fresh" :class="{ stale: freshness.isStale }" role="status" :title="freshness.why.join('; ')">{{ freshness.words }}</span>
-      <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
       <span class="space" />
       <v-menu location="bottom end">
         <template #activator="{ props: menu }"><v-btn v-bind="menu">Again</v-btn></template>
@@ -238,7 +238,11 @@ function show(next: Tray): void {
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
       <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
-      <p class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></p>
+      <div class="states">
+        <span v-if="freshness" class="pill fresh" :class="{ stale: freshness.isStale }" role="status" :title="freshness.why.join('; ')">{{ freshness.words }}</span>
+        <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
+        <p class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></p>
+      </div>
     </header>
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" @show="show" />
@@ -292,7 +296,7 @@ function show(next: Tray): void {
 .run { display: grid; grid-template-rows: auto auto minmax(200px, 1fr); height: calc(100dvh - 48px); min-height: 640px; }
 header { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 10px; padding: 10px 20px 8px; }
 h1 { white-space: nowrap; }
-.about { flex-basis: 100%; line-height: 1.35; }
+.states { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 12px; flex-basis: 100%; line-height: 1.35; }
 .about a { color: var(--ink); text-decoration: none; }
 .about b { color: var(--ink); }
 .space { flex: 1; }
