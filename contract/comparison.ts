@@ -1,7 +1,7 @@
 /** Two runs of one table compared: what moved from which label to which, and why. */
 import { z } from 'zod'
 import { CAUSES } from '@dime-gate/core/compare/causes'
-import { differencesSchema, runSummarySchema } from './run'
+import { dateSchema, differencesSchema, runSummarySchema } from './run'
 
 const count = z.int()
 /** Where a record lands: at a label, or without one. */
@@ -63,3 +63,15 @@ export const movedRecordSchema = z.object({
 export type MovedRecord = z.infer<typeof movedRecordSchema>
 export const movedSchema = z.object({ total: count, rows: z.array(movedRecordSchema) })
 export type Moved = z.infer<typeof movedSchema>
+
+/** What a record got in one run; null where it was not there. */
+export const recordInRunSchema = z.object({
+  runId: z.int(),
+  number: z.int(),
+  name: z.string().nullable(),
+  gateVersion: z.int(),
+  asOf: dateSchema,
+  keptAt: z.string(),
+  landing: landingSchema.nullable(),
+})
+export type RecordInRun = z.infer<typeof recordInRunSchema>

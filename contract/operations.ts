@@ -7,7 +7,7 @@ import { knownConditionSchema } from './condition'
 import { decideAnswerSchema, decideRequestSchema } from './decide'
 import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
 import { drawnPreviewRequestSchema, drawnPreviewSchema } from './drawn-preview'
-import { comparisonSchema, movedRequestSchema, movedSchema, moveReasonsSchema } from './comparison'
+import { comparisonSchema, movedRequestSchema, movedSchema, moveReasonsSchema, recordInRunSchema } from './comparison'
 import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './expectation'
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
@@ -97,6 +97,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'delete', path: '/runs/{id}', of: 'runs', about: 'Stops it, or removes it.', answer: NOTHING },
   { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/records/{record}/runs', of: 'runs', about: 'What one record got in the runs of its gate on its table, the latest first.', answer: z.array(recordInRunSchema) },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/against/{other}/moved.{format}', of: 'runs', about: 'The records that moved between them, as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
   { method: 'get', path: '/runs/{id}/fresh', of: 'runs', about: 'Whether it would come out the same if it were made now.', answer: freshSchema },

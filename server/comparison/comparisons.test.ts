@@ -1,4 +1,4 @@
-import type { Comparison, Moved, MoveReason } from '@dime-gate/contract/comparison'
+import type { Comparison, Moved, MoveReason, RecordInRun } from '@dime-gate/contract/comparison'
 import type { Fresh, Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { type Cause, CAUSES } from '@dime-gate/core/compare/causes'
@@ -172,6 +172,16 @@ test('a run knows by how many records it would come out otherwise now: by the ta
   const { version } = (await server.ask('GET', `/gates/${run.gateId}/bindings/${run.tableId}`)).body as { version: number }
   await server.ask('PUT', `/gates/${run.gateId}/bindings/${run.tableId}`, { inputs: {}, seen: version })
   expect(await fresh(run)).toMatchObject({ differences: null, otherwise: null, problem: expect.stringContaining('no column') })
+})
+
+test('one record is told through all runs of its gate, the latest first, also where it was not there', async () => {
+  const same: World = { today: '2026-01-01', worth: 1, cut: 10 }
+  const { first, second } = await twoRuns([{ points: 9, due: '2026-01-01' }], [{ points: 11, due: '2026-01-01' }], same, same, async ({ id }) => {
+    await server.ask('POST', `/tables/${id}/changes`, { kind: 'remove records', records: [2] })
+  })
+  const told = async (record: number) => ((await server.ask('GET', `/runs/${first.id}/records/${record}/runs`)).body as RecordInRun[]).map(({ runId, landing }) => [runId, landing])
+  expect(await told(1)).toEqual([[second.id, { kind: 'label', label: 'high' }], [first.id, { kind: 'label', label: 'low' }]])
+  expect(await told(2)).toEqual([[second.id, null], [first.id, { kind: 'label', label: 'low' }]])
 })
 
 test('two runs of two tables have nothing to compare, and a run that is not there is told', async () => {

@@ -6,6 +6,7 @@ import { keyPartSchema } from '@dime-gate/contract/drawn'
 import { type Run, runAgainSchema, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
+import { recordInRuns } from '../comparison/record-in-runs'
 import { expectationsOn } from '../expectation/expectations'
 import { idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
@@ -56,6 +57,9 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const run = await findDone(idOf(context, 'run'))
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'decisions', runId: run.id })
+    })
+    .get('/:id/records/:record/runs', async (context) => {
+      context.body = await recordInRuns(database, await findDone(idOf(context, 'run')), idOf(context, 'record', 'record'))
     })
     .get('/:id/columns/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))

@@ -6,11 +6,11 @@ import type { Example } from '@dime-gate/core/gate/document'
 import type { EdgeCounts } from '@dime-gate/core/result/counts'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { computed, watch } from 'vue'
-import { number } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import { reasonWords, valueWords } from '../shared/words'
+import { valueWords } from '../shared/words'
 import { keptExample, proposals, tryOut, typedText } from './trial'
-import { walkWords } from './walk-words'
+import { trialWords } from './trial-words'
+import WhyWalk from './WhyWalk.vue'
 
 /** @property cuts values to try are proposed at these; @property from who the record is that was taken from the list @property hasRecords whether a record can be asked for that a rule takes */
 const props = defineProps<{ question: Pick<Question, 'gate' | 'feeding'>; labels: LabelLook[]; asOf: string; cuts?: readonly Pick<EdgeCounts, 'of' | 'at'>[]; from?: string | null; hasRecords?: boolean }>()
@@ -23,18 +23,7 @@ const trial = computed(() => tryOut(props.question, typed.value, props.asOf))
 const isBegun = computed(() => inputs.value.some(({ name }) => (typed.value[name] ?? '') !== ''))
 watch([trial, isBegun], ([now, begun]) => emit('stops', now && begun ? now.why.decision : null), { immediate: true })
 const look = computed(() => props.labels.find(({ label }) => label === trial.value?.label) ?? null)
-const words = computed(() => {
-  if (!trial.value) return ''
-  const { reasons: [reason], nearest, label } = trial.value
-  if (reason) return reasonWords(reason, props.question.gate, label)
-  if (!nearest) return ''
-  const isShort = nearest.distance.startsWith('-')
-  return `${number(nearest.distance.replace('-', ''))} ${isShort ? 'short of' : 'past'} the cut at ${number(nearest.at)}`
-})
-const walk = computed(() => {
-  const { gate } = props.question
-  return trial.value && isBegun.value && gate.form === 'rules' ? walkWords(trial.value.why, gate) : []
-})
+const words = computed(() => (trial.value ? trialWords(trial.value, props.question.gate) : ''))
 const offered = computed(() => proposals(props.question, props.cuts ?? []))
 const PLACEHOLDERS: Partial<Record<string, string>> = { date: '2026-03-31', boolean: 'yes or no' }
 
@@ -55,11 +44,7 @@ const take = (name: string, value: string) => set(name, typedText(inputs.value.f
       </span>
     </div>
     <p class="second small">{{ words || '\u00a0' }}</p>
-    <ol v-if="walk.length > 0" class="walk" aria-label="Why">
-      <li v-for="step in walk" :key="step.rule" :value="step.rule + 1" :class="step.verdict">
-        <span v-for="(test, at) in step.tests" :key="at" class="test"><span class="verdict" :class="test.verdict" role="img" :aria-label="test.verdict" />{{ test.words }}<span v-if="test.remark" class="second">, {{ test.remark }}</span></span>
-      </li>
-    </ol>
+    <WhyWalk v-if="trial && isBegun" :why="trial.why" :gate="question.gate" />
     <p v-if="isBegun && trial" class="keeps"><button class="plain-button link" type="button" @click="emit('keep', keptExample(question, typed, trial.label))">Keep as an example that gets {{ trial.label === null ? 'no label' : `“${trial.label}”` }}</button></p>
     <div v-if="hasRecords && question.gate.form === 'rules' && question.gate.rules.length > 0" class="offers" role="group" aria-label="A record for each rule">
       <span class="offer"><span class="second">a record for rule</span><button v-for="(_, rule) in question.gate.rules" :key="rule" class="plain-button figure chip" type="button" :aria-label="`Try a record that rule ${rule + 1} takes`" @click="emit('record', rule)">{{ rule + 1 }}</button><button class="plain-button chip" type="button" aria-label="Try a record that no rule takes" @click="emit('record', 'rest')">none</button></span>
@@ -81,13 +66,6 @@ input { width: 92px; height: 26px; margin: 0 4px; padding: 0 4px; font: inherit;
 .many input { width: 100px; }
 .gets { display: inline-flex; gap: 10px; align-items: center; min-width: 0; }
 .small { font-size: 13px; }
-.walk { margin: 0; padding: 0 0 0 22px; font-size: 13px; line-height: 1.4; }
-.walk li::marker { font-family: var(--figures); color: var(--second); }
-.walk li.true { font-weight: 600; }
-.test { display: block; overflow-wrap: anywhere; }
-.verdict { display: inline-block; width: 8px; height: 8px; margin-right: 6px; border: 1.5px solid var(--second); border-radius: 50%; }
-.verdict.true { background: var(--pine); border-color: var(--pine); }
-.verdict.unknown { border-style: dashed; border-color: var(--brass); }
 .link { color: var(--pine); font-weight: 600; min-height: 24px; font-size: 13px; }
 .offers { display: flex; flex-wrap: wrap; gap: 3px 14px; font-size: 12.5px; }
 .offer { display: inline-flex; flex-wrap: wrap; align-items: baseline; gap: 2px 5px; }

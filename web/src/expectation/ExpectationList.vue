@@ -3,12 +3,12 @@
 import type { Check } from '@dime-gate/contract/expectation'
 import type { Column } from '@dime-gate/contract/table'
 import { computed } from 'vue'
-import { count } from '../shared/format'
+import { count, counted } from '../shared/format'
 import { cameTo, expectationWords, isMissed } from './expectation-words'
 
-/** @property later those that only a run tells */
-const props = defineProps<{ checks: readonly Check[]; later?: readonly Check[]; columns: Column[] }>()
-const emit = defineEmits<{ add: []; remove: [id: number]; show: [check: Check] }>()
+/** @property later those that only a run tells @property nearestOf the one whose nearest records are listed, or null; undefined where there are none to list */
+const props = defineProps<{ checks: readonly Check[]; later?: readonly Check[]; columns: Column[]; nearestOf?: number | null }>()
+const emit = defineEmits<{ add: []; remove: [id: number]; show: [check: Check]; nearest: [id: number | null] }>()
 
 /** What is met, and only a run tells, is out of the way where there is something else to look at. */
 const MOST_OPEN = 4
@@ -20,6 +20,8 @@ const parts = computed(() => {
   return [{ folds: false, checks: isShort ? [...first, ...rest] : first }, ...(isShort ? [] : [{ folds: true, checks: rest }])]
 })
 const stateOf = (check: Check) => (check.problem !== null ? 'not there' : isMissed(check) ? 'missed' : 'met')
+/** Of records of a label among all. */
+const hasNearest = (check: Check) => props.nearestOf !== undefined && isMissed(check) && check.expectation.kind === 'count' && check.expectation.of.kind === 'label' && !check.expectation.within
 const wordsOf = (check: Check) => expectationWords(check.expectation, props.columns)
 </script>
 
@@ -35,6 +37,7 @@ const wordsOf = (check: Check) => expectationWords(check.expectation, props.colu
           <button class="plain-button words" type="button" title="Show these records" @click="emit('show', check)">{{ wordsOf(check) }}</button>
           <span class="came" :class="{ trouble: isMissed(check) }">{{ cameTo(check) }}</span>
           <button class="plain-button second drop" type="button" :aria-label="`No longer expect: ${wordsOf(check)}`" @click="emit('remove', check.id)">×</button>
+          <button v-if="hasNearest(check)" class="plain-button link" type="button" :aria-pressed="nearestOf === check.id" @click="emit('nearest', nearestOf === check.id ? null : check.id)">{{ nearestOf === check.id ? 'not only these' : `the ${counted(Math.abs(check.off), 'record')} nearest to mending it` }}</button>
         </li>
       </ul>
     </component>
@@ -60,5 +63,7 @@ li { display: grid; grid-template-columns: 52px minmax(0, 1fr) auto 24px; gap: 0
 button.words:hover { text-decoration: underline; text-underline-offset: 3px; }
 .came { font-size: 13px; font-variant-numeric: tabular-nums; text-align: right; max-width: 132px; }
 summary { cursor: pointer; font-size: 13px; min-height: 24px; padding-top: 3px; }
+
+.link { grid-column: 2 / -1; min-height: 24px; color: var(--pine); font-size: 13px; text-decoration: underline; text-underline-offset: 3px; }
 .drop { min-height: 24px; text-align: center; }
 </style>

@@ -118,3 +118,24 @@ test('a first scale is made of the values that are here', async () => {
   await session.open([address(1)])
   expect(session.firstScale('New', givenNumber('Decay', '%'), 1).cuts.length).toBeGreaterThan(0)
 })
+
+test('of some records alone those of the tray are listed, in their order, or sorted; such as are not here are left out', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  decided(session, asked(RULES))
+  const listed = () => session.window(0, 9).map(({ record }) => record)
+  expect([session.list({ kind: 'all' }, null, Int32Array.from([5, 99, 2, 1])), listed()]).toEqual([3, [5, 2, 1]])
+  const all = session.list({ kind: 'otherwise' }, null)
+  const [first, second] = listed()
+  expect([all, session.list({ kind: 'otherwise' }, null, Int32Array.from([second!, first!])), listed()]).toEqual([2, 2, [second, first]])
+  expect([session.list({ kind: 'all' }, { column: 3, direction: 'rising' }, Int32Array.from([5, 6, 1])), listed()]).toEqual([3, [6, 1, 5]])
+  expect([session.list({ kind: 'all' }, null, new Int32Array()), listed()]).toEqual([0, []])
+})
+
+test('the records nearest to mending a count are told by their numbers', async () => {
+  const { session } = sessionOn()
+  await session.open([address(1)])
+  decided(session, asked(SCALE))
+  expect([...session.nearest('Weak', true, 2)]).toEqual([2, 6])
+  expect([...session.nearest('Weak', false, 5)]).toEqual([1])
+})

@@ -13,6 +13,7 @@ import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
 import { missingOf } from '@dime-gate/core/result/missing'
 import { landingName,  type Moves, movesBetween } from '@dime-gate/core/result/moves'
+import { nearestToLabel } from '@dime-gate/core/result/nearest'
 import type { Reason } from '@dime-gate/core/result/reason'
 import type { Result } from '@dime-gate/core/result/result'
 import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
@@ -283,6 +284,11 @@ export class Session {
     this.places = null
     if (!this.result) return 0
     return within ? this.listedPlaces().length : countBits(this.placesOf(tray))
+  }
+
+  /** The records that are nearest to getting a label, or to losing it, by their numbers, as many as are asked for. */
+  nearest(label: string, isLosing: boolean, most: number): Int32Array {
+    return this.result ? Int32Array.from(nearestToLabel(this.result, label, isLosing).subarray(0, most), (at) => this.records[at]!) : new Int32Array()
   }
 
   private listedPlaces(): Uint32Array {

@@ -4,14 +4,18 @@ import type { Counts } from '@dime-gate/core/result/counts'
 import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
 import { COMPUTED, type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
+import { messageOf } from '../shared/api'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
+import { useNotices } from '../shared/notices'
+import { chartSvg, pngOf, takeFile } from './chart-picture'
 import { coinsOf, recordsPerCoin } from './coin-stacks'
 
-/** @property expected by the name of a tray, between how many records it is expected to have; an end that is open is null */
-const props = defineProps<{ labels: (LabelLook & { records: number })[]; otherwise: LabelLook | null; counts: Counts; tray: Tray; expected: ReadonlyMap<string, { low: number | null; high: number | null; isMissed: boolean }[]> }>()
+/** @property title of a picture that is taken, and what it is about @property expected by the name of a tray, between how many records it is expected to have; an end that is open is null */
+const props = defineProps<{ labels: (LabelLook & { records: number })[]; otherwise: LabelLook | null; counts: Counts; tray: Tray; expected: ReadonlyMap<string, { low: number | null; high: number | null; isMissed: boolean }[]>; title: string; about: string }>()
 const emit = defineEmits<{ show: [tray: Tray] }>()
 
+const notices = useNotices()
 const HEIGHT = 208
 /** A coin is drawn between these heights, in pixels: thin enough to fit, thick enough to count. */
 const COIN = { least: 3.5, most: 8 }
@@ -37,11 +41,22 @@ const tubes = computed(() => all.value.map((tube) => {
   const expected = props.expected.get(trayName(tube.tray)) ?? []
   return { ...tube, key: trayName(tube.tray), whole, part, isMissed: expected.some(({ isMissed }) => isMissed), lines: [...new Set(expected.flatMap(({ low, high }) => [low, high]))].flatMap((end) => (end === null ? [] : [{ end, from: heightOf(end) }])), height: Math.max(16, (whole + (part > 0 ? 1 : 0)) * coin.value + 10), isShown: trayName(tube.tray) === trayName(props.tray) }
 }))
+
+/** Otherwise and what has no label are grey where they have no colour of their own. */
+const PLAIN = '#b9b6a9'
+async function takePicture(format: 'svg' | 'png'): Promise<void> {
+  const svg = chartSvg({ title: props.title, about: props.about, records: props.counts.records, parts: all.value.map(({ name, colour, records }) => ({ name, records, colour: colour.startsWith('#') ? colour : PLAIN })) })
+  try {
+    takeFile(format === 'svg' ? new Blob([svg], { type: 'image/svg+xml' }) : await pngOf(svg), `${props.title}.${format}`)
+  } catch (error) {
+    notices.warn(messageOf(error))
+  }
+}
 </script>
 
 <template>
   <div class="trays">
-    <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}<template v-if="expected.size > 0">, a brass line is what is expected</template></span></h2>
+    <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}<template v-if="expected.size > 0">, a brass line is what is expected</template></span><v-menu location="bottom end"><template #activator="{ props: menu }"><button v-bind="menu" class="plain-button link" type="button">Picture</button></template><v-list density="compact"><v-list-item title="SVG" @click="takePicture('svg')" /><v-list-item title="PNG" @click="takePicture('png')" /></v-list></v-menu></h2>
     <div class="tubes" tabindex="0" role="group" aria-label="Trays, in label order">
       <button v-for="tube in tubes" :key="tube.key" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 5 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${count(tube.records)} ${share(tube.records, counts.records)} ${tube.name}. Show these records`" @click="emit('show', tube.tray)">
         <span class="figure records" :class="{ trouble: tube.isMissed }">{{ count(tube.records) }}</span>
@@ -60,6 +75,8 @@ const tubes = computed(() => all.value.map((tube) => {
 <style scoped>
 .trays { display: grid; grid-template-rows: auto 1fr; }
 .worth { font-weight: 400; margin-left: 8px; }
+h2 { display: flex; align-items: baseline; }
+.link { margin-left: auto; min-height: 24px; color: var(--pine); }
 .tubes { display: flex; align-items: end; gap: 10px; overflow-x: auto; padding: 4px 2px 2px; }
 .tube { display: grid; grid-template-rows: auto auto auto 56px; justify-items: center; flex: 1 1 0; min-width: 56px; max-width: 104px; padding: 2px 0 0; border-radius: 4px; }
 .tube.slim { min-width: 44px; }

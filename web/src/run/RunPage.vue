@@ -6,7 +6,7 @@ import type { Filter } from '@dime-gate/contract/change'
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
-import { type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
+import { type Cell, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { COMPUTED, type Tray, trayName } from '@dime-gate/core/result/tray'
@@ -48,6 +48,7 @@ import CoinTrays from './CoinTrays.vue'
 import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
+import RunRecord from './RunRecord.vue'
 import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
@@ -65,6 +66,8 @@ const notices = useNotices()
 const listTrouble = ref('')
 const checks = shallowRef<Check[]>([])
 const isExpecting = ref(false)
+/** The record that is looked at beside the others. */
+const picked = shallowRef<{ record: number; cells: Cell[] } | null>(null)
 const fresh = shallowRef<Fresh | null>(null)
 const freshness = computed(() => fresh.value && freshWords(fresh.value))
 const { add, remove } = useExpectations(() => latest.value!.gateId, check)
@@ -72,7 +75,7 @@ const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
 
 const choose = (change: Partial<RunChoice>) => void router.replace({ query: queryOf({ ...choice.value, ...change }) })
-const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next }) })
+const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next, near: null }) })
 /** One column, by which the session sorts where it has it, and the server where not. */
 const order = computed<Order>({
   get: () => choice.value.listing.sorts[0] ?? null,
@@ -86,8 +89,8 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
-  await list()
   await check()
+  await list()
   void look(run).catch(() => undefined)
   void ask(freshSchema, `/runs/${props.id}/fresh`).then((found) => (fresh.value = found), () => undefined)
   // What the values are of the table as it is now is a help, and no more.
@@ -104,7 +107,7 @@ useCommands([
   { words: 'Run it again, now', key: 'n', act: () => again('now'), isOff: () => !run.value },
   { words: 'Expect something', key: 'x', act: () => (isExpecting.value = true), isOff: () => !run.value },
   { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
-  { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
+  { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE, near: null }), isOff: () => choice.value.near === null && tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
 
 /** Others of its table, those of its gate first. */
@@ -160,9 +163,10 @@ async function list(): Promise<void> {
   try {
     const { filters, sorts } = choice.value.listing
     const isHere = (id: number) => run.value!.seen.includes(id)
-    const within = filters.length === 0 && sorts.every(({ column }) => isHere(column)) ? null : new Int32Array(await askBytes(`/runs/${props.id}/listings`, { filters, sorts }))
+    const near = await nearest()
+    const within = near ?? (filters.length === 0 && sorts.every(({ column }) => isHere(column)) ? null : new Int32Array(await askBytes(`/runs/${props.id}/listings`, { filters, sorts })))
     if (mine !== listing) return
-    const listed = await session.list({ ...tray.value }, within === null && order.value ? { ...order.value } : null, within)
+    const listed = await session.list(near ? { kind: 'all' } : { ...tray.value }, within === null && order.value ? { ...order.value } : null, within)
     if (mine !== listing) return
     total.value = listed
     tick.value++
@@ -171,7 +175,13 @@ async function list(): Promise<void> {
     if (mine === listing) listTrouble.value = messageOf(error)
   }
 }
-watch(() => JSON.stringify([tray.value, choice.value.listing]), () => shown.value && void list())
+/** The records that would mend a missed expectation first, as many as are too many or too few; null where none is chosen. */
+async function nearest(): Promise<Int32Array | null> {
+  const missedOne = checks.value.find(({ id }) => id === choice.value.near)
+  if (!missedOne || missedOne.expectation.kind !== 'count' || missedOne.expectation.of.kind !== 'label') return null
+  return session.nearest(missedOne.expectation.of.label, missedOne.off > 0, Math.abs(missedOne.off))
+}
+watch(() => JSON.stringify([tray.value, choice.value.listing, choice.value.near]), () => shown.value && void list())
 
 /** Every value of the tray's label, of a group: to the records, and back. */
 function showGroup(filter: Filter, partKey: string | null): void {
@@ -245,7 +255,7 @@ function show(next: Tray): void {
       </div>
     </header>
     <div class="work">
-      <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" @show="show" />
+      <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" :title="runTitle(run)" :about="`${run.tableName}, version ${run.gateVersion} of ${run.gateName}, as of ${date(run.asOf)}`" @show="show" />
       <div class="chart">
         <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="VIEWS" @update:model-value="choose({ shows: $event })" />
         <GroupPanel v-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
@@ -258,20 +268,21 @@ function show(next: Tray): void {
         </template>
       </div>
       <div class="beside">
-        <ExpectationList :checks="checks" :columns="run.columns" @add="isExpecting = true" @remove="remove" @show="showExpected" />
+        <ExpectationList :checks="checks" :columns="run.columns" :nearest-of="isLineScale(run.gate) ? choice.near : undefined" @nearest="choose({ near: $event, listing: WHOLE })" @add="isExpecting = true" @remove="remove" @show="showExpected" />
         <ToLookAt :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
       </div>
     </div>
-    <div class="records">
+    <div class="records" :class="{ opened: picked }">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><span class="tools">
-        <span role="status"><template v-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
+        <span role="status"><template v-if="choice.near !== null && shown"><b>{{ counted(total, 'record') }}</b> nearest to mending it</template><template v-else-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
         <span v-if="listTrouble" class="trouble" role="alert">{{ listTrouble }}</span>
         <ListingTools :listing="choice.listing" :columns="run.columns" @show="choose({ listing: $event })" />
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
       </span></TrayTabs>
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event">
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
+      <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />
     </div>
     <ExpectDialog v-if="isExpecting" :labels="labels.map(({ label }) => label).filter((label) => label !== COMPUTED)" :columns="run.columns" :table-name="run.tableName" :proposed="proposedExpectations(run)" @add="expect" @close="isExpecting = false" />
   </section>
@@ -319,6 +330,8 @@ h1 { white-space: nowrap; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
 @media (max-width: 640px) { .escape { display: none; } }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
+.records.opened { grid-template-columns: minmax(0, 1fr) 340px; }
+.records.opened > :first-child { grid-column: 1 / -1; }
 .under-way { display: grid; gap: 12px; max-width: 560px; padding: 40px 20px; }
 .under-way a { color: var(--ink); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
@@ -326,6 +339,8 @@ h1 { white-space: nowrap; }
   header { flex-wrap: wrap; }
   header .space { display: none; }
   .run { height: auto; grid-template-rows: auto auto 480px; }
+  .run:has(.records.opened) { grid-template-rows: auto auto auto; }
+  .records.opened { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto 360px auto; }
   .work { grid-template-columns: minmax(0, 1fr); }
   .work > * + * { border-left: 0; border-top: 1px solid var(--hairline); }
 }

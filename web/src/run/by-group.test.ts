@@ -17,6 +17,7 @@ test('parts stand in label order; what else became of records only where there i
   expect(parts.map(({ recordsOf }) => recordsOf(GROUPS[1]!))).toEqual([4, 4, 2])
   const rest = groupParts([group('x', [0, 1], { otherwise: 3 })], LABELS, LABELS[1])
   expect(rest.map(({ name, colour }) => [name, colour])).toEqual([['Fell', '#8e3424'], ['Leave', '#7fa99a'], ['otherwise: Leave', '#7fa99a']])
+  expect(groupParts([group('x', [2, 0], { otherwise: 3 })], LABELS, LABELS[1]).map(({ name }) => name)).toEqual(['Fell', 'otherwise: Leave'])
 })
 
 test('groups are sorted by value, by records, or by the share of one part', () => {

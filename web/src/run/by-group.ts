@@ -27,9 +27,11 @@ export interface GroupSort {
 /** In label order, and what else became of records behind them, as far as there are any. */
 export function groupParts(groups: readonly RunGroup[], labels: readonly LabelLook[], otherwise: LabelLook | null): GroupPart[] {
   const ofLabels = labels.map(({ label, colour, mark }, at): GroupPart => ({ key: `label ${label}`, name: label === '' ? 'no value' : label, colour, mark, recordsOf: (group) => group.labels[at]! }))
+  // A label that only otherwise gives has its records there.
+  const isGiven = ({ label }: LabelLook, at: number) => label !== otherwise?.label || groups.some((group) => group.labels[at]! > 0)
   const look = (kind: AfterRules) => (kind === 'otherwise' && otherwise ? { name: `otherwise: ${otherwise.label}`, colour: otherwise.colour, mark: otherwise.mark } : { name: kind, colour: 'var(--none)', mark: null })
   const others = AFTER_RULES.map((kind): GroupPart => ({ key: kind, ...look(kind), recordsOf: (group) => group[kind] }))
-  return [...ofLabels, ...others.filter(({ recordsOf }) => groups.some((group) => recordsOf(group) > 0))]
+  return [...ofLabels.filter((_, at) => isGiven(labels[at]!, at)), ...others.filter(({ recordsOf }) => groups.some((group) => recordsOf(group) > 0))]
 }
 
 /** The records of a part by its key, in all groups. */

@@ -2,7 +2,7 @@ import { choiceOf, FIRST, queryOf, type RunChoice } from './run-address'
 
 const CHOSEN: RunChoice = {
   tray: { kind: 'label', label: 'Fell now' }, listing: { filters: [{ kind: 'values', column: 3, values: ['Abbey'] }], sorts: [] },
-  by: 3, part: 'month', of: 'label Fell now', sort: { by: 'share', direction: 'falling' }, shows: 'figures',
+  by: 3, part: 'month', of: 'label Fell now', sort: { by: 'share', direction: 'falling' }, shows: 'figures', near: 7,
 }
 
 test('what is chosen comes back from its address', () => {
@@ -15,6 +15,6 @@ test('a page as it is at first has a plain address', () => {
   expect([queryOf(FIRST), choiceOf({})]).toEqual([{}, FIRST])
 })
 
-test.each([{ tray: 'x' }, { tray: '{"kind":"rule"}' }, { by: 'a' }, { by: '-1' }, { part: 'week' }, { sort: 'share' }, { sort: 'size rising' }, { shows: 'all' }, { list: '{' }, { tray: ['a'] }])('what cannot be read is as it is at first: %j', (query) => {
+test.each([{ tray: 'x' }, { tray: '{"kind":"rule"}' }, { by: 'a' }, { by: '-1' }, { part: 'week' }, { sort: 'share' }, { sort: 'size rising' }, { shows: 'all' }, { near: 'x' }, { list: '{' }, { tray: ['a'] }])('what cannot be read is as it is at first: %j', (query) => {
   expect(choiceOf(query)).toEqual(FIRST)
 })

@@ -17,13 +17,15 @@ export interface RunChoice {
   of: string | null
   sort: GroupSort
   shows: RunView
+  /** The missed expectation whose nearest records are listed, by its id; null for none. */
+  near: number | null
 }
 
 export const RUN_VIEWS = ['groups', 'figures', 'decided'] as const
 /** Groups as bars, or in figures; or how the gate decided. */
 export type RunView = (typeof RUN_VIEWS)[number]
 
-export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups' }
+export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups', near: null }
 
 const traySchema = z.union([
   z.strictObject({ kind: z.literal('label'), label: z.string().nullable() }),
@@ -33,10 +35,12 @@ const traySchema = z.union([
 ]) satisfies z.ZodType<Tray>
 const sortSchema = z.tuple([z.enum(['value', 'records', 'share']), z.enum(['rising', 'falling'])])
 
+const idSchema = z.coerce.number().int().positive().nullable()
+
 type Query = Record<string, unknown>
 
 /** Only what is not as it is at first stands in the address. */
-export function queryOf({ tray, listing, by, part, of, sort, shows }: RunChoice): Record<string, string> {
+export function queryOf({ tray, listing, by, part, of, sort, shows, near }: RunChoice): Record<string, string> {
   const list = listingText(listing)
   return {
     ...(tray.kind === FIRST.tray.kind ? {} : { tray: JSON.stringify(tray) }),
@@ -46,6 +50,7 @@ export function queryOf({ tray, listing, by, part, of, sort, shows }: RunChoice)
     ...(of === null ? {} : { of }),
     ...(sort.by === FIRST.sort.by && sort.direction === FIRST.sort.direction ? {} : { sort: `${sort.by} ${sort.direction}` }),
     ...(shows === FIRST.shows ? {} : { shows }),
+    ...(near === null ? {} : { near: String(near) }),
   }
 }
 
@@ -57,10 +62,11 @@ export function choiceOf(query: Query): RunChoice {
   return {
     tray: read(traySchema, jsonOf(text('tray')), FIRST.tray),
     listing: listingOf(text('list')),
-    by: read(z.coerce.number().int().positive().nullable(), text('by'), null),
+    by: read(idSchema, text('by'), null),
     part: read(z.enum(KEY_PARTS), text('part'), FIRST.part),
     of: text('of'),
     sort: { by: sortBy, direction },
+    near: read(idSchema, text('near'), null),
     shows: read(z.enum(RUN_VIEWS), text('shows'), FIRST.shows),
   }
 }

@@ -231,7 +231,7 @@ function focus(record: number | null, column: number | null): void {
       <span class="space" />
       <span class="second kept" role="status">{{ isWaiting ? 'not kept yet: waiting for the server' : pending > 0 ? 'keeping …' : past.length + future.length > 0 ? 'kept' : '' }}</span>
       <v-btn :disabled="past.length === 0" @click="edits.undo()">Undo<kbd>U</kbd></v-btn>
-      <v-btn v-if="future.length > 0" @click="edits.redo()">Redo</v-btn>
+      <v-btn :disabled="future.length === 0" @click="edits.redo()">Redo</v-btn>
       <HistoryMenu v-if="table.version > 1" :table-id="table.id" :version="table.version" @take-back="edits.takeBack($event)" />
       <v-btn v-if="!table.rollUp" @click="addRecord">Add a record</v-btn>
       <v-btn @click="isAdding = true">Add a column</v-btn>
