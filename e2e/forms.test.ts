@@ -56,6 +56,7 @@ test('a run of a grid is kept, shown and taken away', async () => {
   const onBench = await within('[role=gridcell]')
   await click(gate.page, '::-p-text(Keep a run)')
   await find(gate.page, '[data-tube]')
+  await click(gate.page, '[data-side=decided]')
   await eventually(async () => (await counts()).slice(0, onBench.length), onBench)
   await click(gate.page, '[data-tube=Extreme]')
   await eventually(labels, ['Extreme'])

@@ -58,7 +58,7 @@ header { display: flex; min-width: 0; align-items: center; gap: 2px; min-height:
 .name { flex: 1; min-width: 0; height: 26px; padding: 0 4px; font: inherit; font-weight: 700; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; text-overflow: ellipsis; }
 .name:hover { border-color: var(--hairline); }
 .name:focus { background: var(--sheet); }
-.counts { display: inline-flex; align-items: baseline; gap: 6px; min-height: 26px; white-space: nowrap; }
+.counts { display: inline-flex; align-items: baseline; gap: 6px; min-width: 24px; min-height: 26px; white-space: nowrap; }
 .counts b { font-size: 17px; }
 .counts:hover b { text-decoration: underline; }
 .part { font-size: 12.5px; }

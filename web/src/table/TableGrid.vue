@@ -150,7 +150,7 @@ function edit(text?: string): void {
   if (!place) return
   const seen = cellAt(place)
   // Nobody who types waits for what stands there to arrive; whoever wants to change it does.
-  if (!seen && text === undefined) return void arrived(props.order[place.row]!).then((isHere) => { if (isHere && active.value === place) edit() })
+  if (!seen && text === undefined) return void editOnArrival(place)
   goTo(place)
   ahead = ''
   const column = props.columns[place.column]!
@@ -162,6 +162,15 @@ watch(field, (now) => {
   if (now && ahead !== '') now.add(ahead)
   ahead = ''
 }, { flush: 'sync' })
+
+/** Records may have been listed anew in the meantime: whoever still stands at the same cell is there. */
+async function editOnArrival(place: Place): Promise<void> {
+  const idsAt = ({ row, column }: Place) => [props.order[row], props.columns[column]?.id]
+  const [record, column] = idsAt(place)
+  const isHere = await arrived(record!)
+  const now = active.value && idsAt(active.value)
+  if (isHere && !editing.value && now?.[0] === record && now?.[1] === column) edit()
+}
 
 /** Fetches a record; whether it is here then. */
 async function arrived(record: number): Promise<boolean> {
