@@ -45,7 +45,7 @@ test('a run says which column stood for the input, and stays what it is after th
   await open('/gates/1?on=2')
   await click(gate.page, '::-p-text(Keep a run)')
   // A tray that something is expected of is there, empty or not.
-  await find(gate.page, '[data-expected]')
+  await find(gate.page, '.run [data-expected]')
   const tubes = () => gate.page.$$eval('[data-tube] .records', (all) => all.map((one) => (one as HTMLElement).innerText))
   const kept = await tubes()
   const address = new URL(gate.page.url()).pathname
