@@ -169,6 +169,18 @@ test('a run knows by how many records it would come out otherwise now: by the ta
   expect(await fresh(run)).toMatchObject({ differences: { gate: null, table: { from: 2, to: 5 } }, otherwise: 3 })
   const { fresh: told } = (await server.ask('GET', '/desk')).body as { fresh: { [run: string]: Fresh } }
   expect(told[run.id]).toMatchObject({ otherwise: 3 })
+  // Bound otherwise, and otherwise again: each is counted by itself.
+  const sum = (column: string) => columns.find(({ name }) => name === column)!.id
+  const bind = async (inputs: object) => {
+    const { version: seen } = (await server.ask('GET', `/gates/${run.gateId}/bindings/${run.tableId}`)).body as { version: number }
+    await server.ask('PUT', `/gates/${run.gateId}/bindings/${run.tableId}`, { inputs, seen })
+  }
+  await change({ kind: 'add figure', name: 'Nothing', unit: '', feel: 'Points - Points' })
+  const nothing = ((await server.ask('GET', `/tables/${run.tableId}`)).body as Table).columns.find(({ name }) => name === 'Nothing')!.id
+  await bind({ Sum: { column: sum('Points') } })
+  const byPoints = (await fresh(run)).otherwise
+  await bind({ Sum: { column: nothing } })
+  expect([byPoints, (await fresh(run)).otherwise]).toEqual([4, 5])
   const { version } = (await server.ask('GET', `/gates/${run.gateId}/bindings/${run.tableId}`)).body as { version: number }
   await server.ask('PUT', `/gates/${run.gateId}/bindings/${run.tableId}`, { inputs: {}, seen: version })
   expect(await fresh(run)).toMatchObject({ differences: null, otherwise: null, problem: expect.stringContaining('no column') })

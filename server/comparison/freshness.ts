@@ -21,7 +21,7 @@ interface Now {
   fresh: Fresh
   /** What a run would be made of now; null where none could be made. */
   job: FreshTask['job'] | null
-  /** Tells this state from others. */
+  /** Tells this state from others: all that a run would be made of. */
   key: string
 }
 
@@ -60,7 +60,7 @@ export class Freshness {
       const fresh: Fresh = { differences: differencesBetween(run, asRun(run, plan, latestVersion, asOf)), problem: null, otherwise: null }
       const { table, question } = plan
       const job: FreshTask['job'] = { question, asOf, columns: columnsToRead(question, table.columns), tableId: table.id, tableVersion: table.version, table: { id: table.id, columns: table.columns, sets: table.sets, figures: table.figures } }
-      return { fresh, job, key: JSON.stringify([run.id, fresh.differences, asOf, table.figures]) }
+      return { fresh, job, key: JSON.stringify([run.id, job.question, job.table, job.tableVersion, asOf]) }
     } catch (error) {
       if (!(error instanceof Refusal)) throw error
       return { fresh: { differences: null, problem: error.problem.message, otherwise: null }, job: null, key: '' }

@@ -4,6 +4,7 @@ import { feedingGateSchema, type FeedingGate } from '@dime-gate/contract/gate'
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
 import { runSchema, type Run } from '@dime-gate/contract/run'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
+import { isSame } from '@dime-gate/core/gate/is-same'
 import { shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith, messageOf, RequestProblem } from '../shared/api'
@@ -77,9 +78,9 @@ async function boundOn(gateId: number, tableId: number): Promise<PlannedGate['bo
 /** Binds what is not bound yet, so that it is remembered, and begins the run. @throws RequestProblem */
 export async function begin({ gateId, table, gates, inputs }: Plan): Promise<Run> {
   for (const { gateId: id, ...change } of bindingsNeeded(gates, inputs)) {
-    // Another plan of this table may have bound it in the meantime.
+    // Another plan of this table may have bound it just so; what somebody else has bound otherwise is not written over.
     const now = await boundOn(id, table.id)
-    await askWith(bindingSchema, 'PUT', `/gates/${id}/bindings/${table.id}`, { inputs: change.inputs, seen: now?.version ?? 0 })
+    if (!now || !isSame(now.inputs, change.inputs)) await askWith(bindingSchema, 'PUT', `/gates/${id}/bindings/${table.id}`, change)
   }
   const now = await gatesOf(gateId, gates.at(-1)!.version, table.id)
   const [own, feeding] = [now.at(-1)!, now.slice(0, -1)]
