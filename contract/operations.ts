@@ -11,6 +11,7 @@ import { comparisonSchema, movedRequestSchema, movedSchema, moveReasonsSchema, r
 import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './expectation'
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
+import { highlightChangeSchema, highlightListSchema } from './highlight'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
@@ -88,6 +89,8 @@ export const OPERATIONS: readonly Operation[] = [
 
   { method: 'get', path: '/gates/{id}/expectations', of: 'gates', about: 'What runs of it must come to.', answer: z.array(keptExpectationSchema) },
   { method: 'post', path: '/gates/{id}/expectations', of: 'gates', about: 'States what runs of it must come to, on one table or on any.', body: expectationRequestSchema, answer: z.array(keptExpectationSchema), status: 201 },
+  { method: 'get', path: '/gates/{id}/highlights', of: 'gates', about: 'Conditions that are pointed out among what it gives, in order.', answer: highlightListSchema },
+  { method: 'put', path: '/gates/{id}/highlights', of: 'gates', about: 'Puts others in their place.', body: highlightChangeSchema, answer: highlightListSchema },
   { method: 'delete', path: '/gates/{id}/expectations/{expectation}', of: 'gates', about: 'Expects it no longer.', answer: NOTHING },
 
   { method: 'post', path: '/runs', of: 'runs', about: 'Applies a version to a table, and keeps what comes of it.', body: runRequestSchema, answer: runSchema, status: 201 },

@@ -98,7 +98,8 @@ export class Result {
         return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
       }
       case 'moved':
-        // One result alone moves nothing.
+      case 'highlighted':
+        // One result alone moves nothing, and knows of no highlights.
         return empty()
       default:
         return decisions[tray.kind]

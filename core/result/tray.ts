@@ -28,6 +28,8 @@ export type Tray =
   | { kind: 'exceptions' }
   /** What two results that are compared give different labels, by the names of where they end. */
   | { kind: 'moved'; from: string; to: string }
+  /** What meets a highlight, by its name. */
+  | { kind: 'highlighted'; name: string }
 
 export type EdgeSide = 'on' | 'short' | 'past'
 

@@ -5,6 +5,7 @@ import type { Run } from '@dime-gate/contract/run'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import type { OutFormat } from '@dime-gate/interchange/table/out-formats'
 import { writeTable } from '@dime-gate/interchange/table/write-table'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, whileReading } from '../database/database'
 import { type MovedTable, movedTable } from '../comparison/moved-table'
@@ -26,7 +27,7 @@ export type Answer =
   | { kind: 'decisions'; runId: number }
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
-  | { kind: 'labelled'; run: Run; format: OutFormat }
+  | { kind: 'labelled'; run: Run; highlights: Highlight[]; format: OutFormat }
   | { kind: 'moved'; moved: MovedTable; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
   /** @property from as SQL, with all these columns */
@@ -82,7 +83,7 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
     case 'seen':
       return arrowPieces(columnSchemaOf(kindOfColumn(answer.type)), seenBatches(connection, answer), columnEncoder())
     case 'labelled':
-      return answer.format === 'csv' ? labelledCsv(connection, answer.run) : labelledTable(connection, answer.run, answer.format)
+      return answer.format === 'csv' ? labelledCsv(connection, answer.run, answer.highlights) : labelledTable(connection, answer.run, answer.highlights, answer.format)
     case 'listing':
       return listedRecords(connection, answer, answer.listing)
     case 'moved':

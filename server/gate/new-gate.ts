@@ -24,12 +24,12 @@ export async function createGate(database: Database, { draft, binding }: NewGate
   }))
 }
 
-/** A gate of its own with the same draft, bound as this one is, of which the same is expected. Versions and runs stay with the first. @throws Refusal `not-found` */
+/** A gate of its own with the same draft, bound as this one is, of which the same is expected and pointed out. Versions and runs stay with the first. @throws Refusal `not-found` */
 export async function copyGate(database: Database, id: number): Promise<Gate> {
   return inTransaction(database, async (connection) => {
     const { draft } = await findGate(connection, id)
     const name = copyName(draft.name, (await listGates(connection)).map((one) => one.name))
-    const copy = (await rowOf<{ id: number }>(connection, 'insert into gate (draft) values ($1) returning id', [{ ...draft, name }]))!
+    const copy = (await rowOf<{ id: number }>(connection, 'insert into gate (draft, highlights) select $2, highlights from gate where id = $1 returning id', [id, { ...draft, name }]))!
     await connection.query('insert into binding (gate_id, table_id, inputs) select $2, table_id, inputs from binding where gate_id = $1', [id, copy.id])
     await connection.query('insert into expectation (gate_id, table_id, document) select $2, table_id, document from expectation where gate_id = $1 order by id', [id, copy.id])
     return findGate(connection, copy.id)

@@ -38,6 +38,7 @@ export const refusals = {
   failed: (request: string) => malformed('failed', `Something went wrong in the program, and nothing was changed. Try again; if it stays, look into the log of the start command for request ${request}.`, 500),
 
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
+  staleHighlights: (gate: string) => conflict('stale', `The highlights of “${gate}” were changed elsewhere since this page last saw them. They are shown now as they are; say it again.`),
   staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),
   staleForRun: (gate: string, table: string) => conflict('stale', `What “${gate}” looks at in “${table}” was changed since this page last saw it. Look at it again, then keep the run.`),
   staleFeeding: (gate: string, feeding: string) => conflict('stale', `“${feeding}”, which feeds “${gate}”, was changed since this page last saw it. Look at the counts again, then keep the run.`),

@@ -4,11 +4,13 @@ import { bindingChangeSchema } from '@dime-gate/contract/binding'
 import { decideRequestSchema } from '@dime-gate/contract/decide'
 import { expectationRequestSchema } from '@dime-gate/contract/expectation'
 import { draftChangeSchema, newGateSchema, versionRequestSchema } from '@dime-gate/contract/gate'
+import { highlightChangeSchema } from '@dime-gate/contract/highlight'
 import type { Database } from '../database/database'
 import { addExpectations, listExpectations, removeExpectation } from '../expectation/expectations'
 import { changeBinding, findBinding, listBindings } from '../gate/bindings'
 import { feedingGates } from '../gate/feeding'
 import { changeDraft, findGate, findVersion, listVersions, setVersion } from '../gate/gates'
+import { changeHighlights, findHighlights } from '../gate/highlights'
 import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
@@ -59,6 +61,12 @@ export function gateRoutes(database: Database, jobs: Jobs): Router {
     .delete('/:id/expectations/:expectation', async (context) => {
       await removeExpectation(database, idOf(context, 'gate'), idOf(context, 'expectation of this gate', 'expectation'))
       context.body = {}
+    })
+    .get('/:id/highlights', async (context) => {
+      context.body = await findHighlights(database, idOf(context, 'gate'))
+    })
+    .put('/:id/highlights', async (context) => {
+      context.body = await changeHighlights(database, idOf(context, 'gate'), await jsonBody(context, highlightChangeSchema))
     })
     .post('/:id/copies', async (context) => {
       context.body = await copyGate(database, idOf(context, 'gate'))

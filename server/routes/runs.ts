@@ -8,6 +8,7 @@ import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
 import { recordInRuns } from '../comparison/record-in-runs'
 import { expectationsOn } from '../expectation/expectations'
+import { findHighlights } from '../gate/highlights'
 import { idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { refusals } from '../http/refusal'
@@ -109,6 +110,7 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const run = await findDone(idOf(context, 'run'))
       const format = outFormatOf(context, run.counts!.records)
       attach(context, `${run.tableName}, ${run.gateName} run ${run.number}`, format)
-      await jobs.answers.sendFile(context, { kind: 'labelled', run, format })
+      const { highlights } = await findHighlights(database, run.gateId)
+      await jobs.answers.sendFile(context, { kind: 'labelled', run, highlights, format })
     })
 }

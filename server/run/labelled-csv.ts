@@ -3,10 +3,12 @@ import { gatesAsked } from '@dime-gate/contract/question'
 import type { Run } from '@dime-gate/contract/run'
 import { bandInterval } from '@dime-gate/core/gate/form'
 import { intervalText } from '@dime-gate/core/gate/interval'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { conditionText } from '@dime-gate/core/rule/condition'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Connection } from '../database/database'
 import { type CsvField, csvPieces, writtenField } from '../table/csv-pieces'
+import { highlightNames } from './run-highlights'
 import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
 /**
@@ -14,7 +16,7 @@ import { outcomeField, recordsOfRun, runRelation } from './run-relation'
  * condition as FEEL; a band by its limits, a FEEL unary test such as `[12..25)`. Text that a spreadsheet program would
  * run is guarded (`core/value/guarded-text`).
  */
-export async function* labelledCsv(connection: Connection, run: Run): AsyncGenerator<Uint8Array> {
+export async function* labelledCsv(connection: Connection, run: Run, highlights: readonly Highlight[]): AsyncGenerator<Uint8Array> {
   const headers = run.columns.map(({ header, name }) => header || name)
   // A list in JSON knows where its parts are, however many; to join with rows of texts would take twice as long as all else.
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
@@ -25,15 +27,16 @@ export async function* labelledCsv(connection: Connection, run: Run): AsyncGener
     { text: `coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`, isPlain: 'true' },
     { text: wordOf(ruleTexts(run), 'run.rule'), isPlain: 'false' },
     ...others,
+    ...(highlights.length > 0 ? [{ text: await highlightNames(connection, run, highlights), isPlain: 'false' }] : []),
   ]
-  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run)], fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`)
+  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run, highlights)], fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`)
 }
 
-/** The gate's own columns, numbered where the table already uses their names. */
-export function addedHeaders(headers: readonly string[], { gate, gateName }: Run): string[] {
+/** The gate's own columns, what is pointed out last, numbered where the table already uses their names. */
+export function addedHeaders(headers: readonly string[], { gate, gateName }: Run, highlights: readonly Highlight[]): string[] {
   const taken = new Set(headers)
   const rule = gate.form === 'scale' ? 'limits' : 'rule'
-  return [gateName, `${gateName} status`, `${gateName} ${rule}`, ...gate.outcomes.slice(1).map(({ name }) => `${gateName} ${name}`)].map((wanted) => {
+  return [gateName, `${gateName} status`, `${gateName} ${rule}`, ...gate.outcomes.slice(1).map(({ name }) => `${gateName} ${name}`), ...(highlights.length > 0 ? [`${gateName} highlights`] : [])].map((wanted) => {
     let name = wanted
     for (let number = 2; taken.has(name); number++) name = `${wanted} ${number}`
     taken.add(name)

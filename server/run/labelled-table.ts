@@ -1,5 +1,6 @@
 /** The labelled table of a run in formats that have types: its columns, then what the gate said, labels in their colours. */
 import type { Run } from '@dime-gate/contract/run'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { OutColumn, OutTable } from '@dime-gate/interchange/table/out'
 import type { TypedFormat } from '@dime-gate/interchange/table/out-formats'
@@ -7,16 +8,16 @@ import { writeTable } from '@dime-gate/interchange/table/write-table'
 import type { Connection } from '../database/database'
 import { outColumns, type OutField, outField, outRows } from '../table/out-rows'
 import { addedHeaders, ruleTexts } from './labelled-csv'
+import { highlightNames } from './run-highlights'
 import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
-export async function* labelledTable(connection: Connection, run: Run, format: TypedFormat): AsyncGenerator<Uint8Array> {
+export async function* labelledTable(connection: Connection, run: Run, highlights: readonly Highlight[], format: TypedFormat): AsyncGenerator<Uint8Array> {
   const { gate, columns } = run
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
   const plain = (value: string): OutField => ({ value, unreadable: null })
-  const [label, status, rule, ...others] = addedHeaders(
-    columns.map(({ name }) => name),
-    run,
-  )
+  const [label, status, rule, ...further] = addedHeaders(columns.map(({ name }) => name), run, highlights)
+  const others = further.slice(0, gate.outcomes.length - 1)
+  const pointed = further.slice(others.length)
   const added = (name: string, type: OutColumn['type'] = 'text', colours?: OutColumn['colours']): OutColumn => ({
     name,
     unit: '',
@@ -37,6 +38,7 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
       added(status!),
       added(rule!),
       ...others.map((name, at) => added(name, gate.outcomes[at + 1]!.type === 'number' ? 'number' : typeOf(at + 1), looks[at + 1])),
+      ...pointed.map((name) => added(name, 'text', new Map(highlights.map((one) => [one.name, one.colour])))),
     ],
   }
   const outcome = (at: number) =>
@@ -51,6 +53,7 @@ export async function* labelledTable(connection: Connection, run: Run, format: T
     plain(`coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`),
     plain(wordOf(ruleTexts(run), 'run.rule')),
     ...others.map((_, at) => outcome(at + 1)),
+    ...(pointed.length > 0 ? [plain(await highlightNames(connection, run, highlights))] : []),
   ]
   yield* writeTable(
     format,

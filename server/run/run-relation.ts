@@ -1,6 +1,7 @@
 /** Where what a run gave lies: a relation of its own, named by its id alone, with a column for each outcome and each column that was looked at. */
 import { type Column, isComputed } from '@dime-gate/contract/table'
-import type { Gate, HitPolicy, OutcomeColumn } from '@dime-gate/core/gate/document'
+import type { Gate, OutcomeColumn } from '@dime-gate/core/gate/document'
+import { outcomeKind } from '@dime-gate/core/gate/outcome-kind'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { Run } from '@dime-gate/contract/run'
 import type { ColumnSource } from '../table/read-column'
@@ -23,15 +24,10 @@ export function seenSource(at: number, type: ColumnType): ColumnSource {
 
 const SEEN_TYPES: Record<ColumnType, string> = { number: 'numeric', percent: 'numeric', date: 'date', text: 'text', boolean: 'boolean' }
 
-/** Policies that give a record all that its rules give, as a list. */
-const GATHERING: readonly HitPolicy[] = ['rule order', 'output order', 'collect']
-
 /** Days and times are kept as texts: those of FEEL reach further than those of the database. */
-function outcomeType({ type }: OutcomeColumn, gate: Gate): string {
-  const isGathered = gate.form === 'rules' && GATHERING.includes(gate.hitPolicy)
-  if (isGathered) return 'text'
-  if (type === 'number' || (gate.form === 'rules' && gate.hitPolicy === 'collect count')) return 'numeric'
-  return type === 'boolean' ? 'boolean' : 'text'
+function outcomeType(outcome: OutcomeColumn, gate: Gate): string {
+  const kind = outcomeKind(outcome, gate)
+  return kind === 'number' ? 'numeric' : kind === 'boolean' ? 'boolean' : 'text'
 }
 
 /** @property isFilled whether its rows are written with it; null throughout where not */

@@ -165,6 +165,18 @@ describe('a run', () => {
     ].join('\r\n'))
   })
 
+  test('says in a column of its own which highlights a record meets, in every format; one that cannot be read points out nobody', async () => {
+    const pointed = (name: string, condition: string) => ({ name, condition, colour: '#8e3424', mark: 'star', on: null, isException: false })
+    const put = (seen: number, highlights: object[]) => server.ask('PUT', `/gates/${run.gateId}/highlights`, { seen, highlights })
+    await put(0, [pointed('"near", really', 'Points from a cut <= 0.5'), pointed('held back', 'Status = "held"'), pointed('low', 'Points < 20.1'), pointed('gone', 'Lean > 3')])
+    const lines = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.csv`)).text()).split('\r\n')
+    expect(lines[0]).toContain('Course award limits,Course award highlights')
+    expect(lines.slice(1, -1).map((line) => line.split(/,(?=[^,]*$)/).at(-1))).toEqual(['low', ' really"', 'held back', 'held back', ' really"', '', ' really; low"', '', '', '', ''])
+    const rows = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.json`)).json()) as Record<string, unknown>[]
+    expect(rows.map((row) => row['Course award highlights'] ?? null)).toEqual(['low', '"near", really', 'held back', 'held back', '"near", really', null, '"near", really; low', null, null, null, null])
+    await put(1, [])
+  })
+
   const keep = (gateId: number, request: object) => server.ask('POST', '/runs', { gateId, version: 1, tableId: table.id, binding: 1, ...request })
 
   test('can be given a name, and lose it again; all else stays', async () => {

@@ -19,6 +19,7 @@ import { useKnownConditions } from '../conditions/useKnownConditions'
 import { columnAddress } from '../records/column-address'
 import { useResult } from '../records/useResult'
 import { useSession } from '../records/useSession'
+import { useHighlights } from '../highlight/useHighlights'
 import { findingsWorker, useFindings } from '../findings/useFindings'
 import type { LineStyle } from '../conditions/condition-bench'
 import GridEditor from '../grid/GridEditor.vue'
@@ -75,6 +76,7 @@ const asked = computed((before?: Asked | null): Asked | null => {
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
 const { decided, further, problems, sequence, tick, renewed, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
+const pointing = useHighlights(session, () => props.id, tick)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
@@ -86,6 +88,7 @@ useCommands([{ words: 'Side by side with another gate, a version or a column', k
 useCommands([{ words: 'Show all records', key: 'Escape', act: () => (tray.value = { kind: 'all' }), isOff: () => tray.value.kind === 'all' }])
 
 void setUp()
+void pointing.load()
 useReturn(() => (trouble.value || unread.value) && tryAgain())
 onBeforeUnmount(() => bench.stored && void bench.keep())
 window.addEventListener('beforeunload', warnOfLoss)
@@ -298,10 +301,10 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         </div>
       </div>
       <aside aria-label="Beside the gate">
-        <BenchSide :id="id" :table="table" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" @change="mend" />
+        <BenchSide :id="id" :table="table" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" :pointing="pointing" :session="session" @change="mend" />
       </aside>
     </div>
-    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" @pick="takeRecord" @sorted="sortedBy = $event" />
+    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" :highlights="pointing.highlights.value" :told="pointing.told.value" :pointed="pointing.tick.value" @pick="takeRecord" @sorted="sortedBy = $event" />
   </section>
   <p v-else class="second waiting" role="status">Setting up the bench …</p>
 </template>

@@ -4,13 +4,15 @@ import { columnsBound } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import type { Cell, Table } from '@dime-gate/contract/table'
 import type { Counts } from '@dime-gate/core/result/counts'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import type { Remote } from 'comlink'
 import { computed, ref, shallowRef, watch } from 'vue'
+import HighlightChips from '../highlight/HighlightChips.vue'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/order'
 import type { RecordsWorker } from '../records/records-worker'
-import type { Asked } from '../records/session'
+import type { Asked, ToldHighlights } from '../records/session'
 import TrayTabs from '../records/TrayTabs.vue'
 import { useSteady } from '../shared/useSteady'
 import { useThrottled } from '../shared/useThrottled'
@@ -26,6 +28,10 @@ const props = defineProps<{
   tick: number
   /** Inputs that are pointed out, each by its line. */
   lines?: ReadonlyMap<string, string>
+  highlights: readonly Highlight[]
+  told: ToldHighlights | null
+  /** Changes whenever records may be pointed out otherwise. */
+  pointed: number
 }>()
 const emit = defineEmits<{ pick: [record: number, cells: Cell[]]; sorted: [column: number | null] }>()
 const tray = defineModel<Tray>({ required: true })
@@ -52,7 +58,7 @@ async function list(): Promise<void> {
   total.value = await props.session.list({ ...tray.value }, order.value && { ...order.value })
   listTick.value++
 }
-watch([tray, order], list)
+watch([tray, order, () => props.pointed], list)
 // While a cut is dragged the counts go first; the records follow a few times a second.
 watch(() => props.tick, useThrottled(list, 90), { immediate: true })
 
@@ -76,10 +82,12 @@ const sortedBy = computed(() => {
     <TrayTabs :gate="asked.gate" :trays="trays" :chosen="tray" @choose="tray = $event">
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
+    <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :stands-for="(input) => (asked.inputs[input] ? columnsBound(asked.inputs[input]!) : [])" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 
 <style scoped>
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
+.records:has(.chips) { grid-template-rows: auto auto minmax(0, 1fr); }
 </style>

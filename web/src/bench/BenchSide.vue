@@ -19,6 +19,8 @@ import FindingList from '../findings/FindingList.vue'
 import type { ToldFinding } from '../findings/told-findings'
 import type { useFindings } from '../findings/useFindings'
 import { useCommands } from '../finder/commands'
+import HighlightLegend from '../highlight/HighlightLegend.vue'
+import type { HighlightSession, useHighlights } from '../highlight/useHighlights'
 import LabelsPanel from '../gives/LabelsPanel.vue'
 import ToLookAt from '../records/ToLookAt.vue'
 import type { Asked, ToldMoves } from '../records/session'
@@ -48,10 +50,13 @@ const props = defineProps<{
   tick: number
   compare: (gate: Gate) => Promise<ToldMoves | null>
   alsoIn: (gate: Gate) => string[]
+  pointing: ReturnType<typeof useHighlights>
+  session: HighlightSession
 }>()
 const emit = defineEmits<{ change: [gate: Gate] }>()
 const tray = defineModel<Tray>('tray', { required: true })
 const side = defineModel<Side>('side', { required: true })
+const { highlights, told } = props.pointing
 const { typed, from, coin, examples, takeExample, takeForRule } = props.trying
 
 useCommands(
@@ -118,6 +123,7 @@ function keepExample(example: Example): void {
     <FindingList :findings="findings" :fix="fix" :meant="meant" is-titled @mend="emit('change', $event)" @point="point" @mean="setMeant" />
     <ExpectationList :checks="checks" :later="later" :columns="table.columns" @add="isExpecting = true" @remove="remove" @show="showExpected" />
     <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
+    <HighlightLegend :gate="gate" :highlights="highlights" :told="told" :labels="labels" :all="counts?.records ?? 0" :tray="tray" :session="session" :change="pointing.change" @show="tray = $event" />
   </template>
   <template v-else-if="side === 'try'">
     <TrialPanel v-if="tried" v-model="typed" :question="tried" :labels="[...labels]" :as-of="tried.asOf" :cuts="edges" has-records :from="from" @record="takeForRule" @stops="coin = $event && stopFor($event)" @keep="keepExample" />

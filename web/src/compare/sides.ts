@@ -79,7 +79,7 @@ export class Sides {
     return Array.from(this.places.subarray(from, to), (at): ListedRecord => {
       const [first, second] = [this.landingAt(0, at), this.landingAt(1, at)]
       const status = second.kind === 'label' ? 'labelled' : second.kind === 'blank' ? 'unplaced' : STATUSES.find((one) => one === second.kind)!
-      return { record: this.records[at]!, status, rule: NONE, label: second.kind === 'label' ? second.label : null, reasons: this.results[1]?.reasons(at) ?? [], computed: [first.kind === 'label' ? first.label : first.kind] }
+      return { record: this.records[at]!, status, rule: NONE, label: second.kind === 'label' ? second.label : null, reasons: this.results[1]?.reasons(at) ?? [], computed: [first.kind === 'label' ? first.label : first.kind], highlights: [] }
     })
   }
 

@@ -73,7 +73,7 @@ function key(event: KeyboardEvent): void {
       <span class="acts">
         <button class="plain-button act" type="button" title="Go on with and" @click="acts.add(way, 'all')">and</button>
         <button class="plain-button act" type="button" title="Go on with or" @click="acts.add(way, 'any')">or</button>
-        <button class="plain-button act" type="button" title="Give this group a name, to use it in other rules and gates" @click="acts.name(way)">name</button>
+        <button v-if="bench.openNamed" class="plain-button act" type="button" title="Give this group a name, to use it in other rules and gates" @click="acts.name(way)">name</button>
         <button v-if="isInGroup" class="plain-button act" type="button" aria-label="Remove this group" @click="acts.remove(way)">×</button>
       </span>
     </div>
@@ -90,7 +90,7 @@ function key(event: KeyboardEvent): void {
       <button class="plain-button act" type="button" title="Another test that may hold instead" @click="acts.add(way, 'any')">or</button>
       <button class="plain-button act" type="button" title="Must not hold" @click="acts.not(way)">not</button>
       <button v-if="isInInner" class="plain-button act" type="button" title="Out of its group" @click="acts.lift(way)">lift</button>
-      <button v-if="!isNamed" class="plain-button act" type="button" title="Give this test a name, to use it in other rules and gates" @click="acts.name(way)">name</button>
+      <button v-if="bench.openNamed && !isNamed" class="plain-button act" type="button" title="Give this test a name, to use it in other rules and gates" @click="acts.name(way)">name</button>
       <button class="plain-button act" type="button" aria-label="Remove this test" @click="acts.remove(way)">×</button>
     </span>
   </div>

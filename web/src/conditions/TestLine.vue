@@ -142,7 +142,7 @@ function turnEnd(end: 0 | 1): void {
         <span v-if="relation[1]">{{ relation[1] }}</span>
       </template>
     </template>
-    <button v-if="isNamed" class="plain-button end" type="button" title="Look at what it says, where it is written once" @click="bench.openNamed(subjectWords)">what it says</button>
+    <button v-if="isNamed" class="plain-button end" type="button" title="Look at what it says, where it is written once" @click="bench.openNamed?.(subjectWords)">what it says</button>
     <span v-else-if="!sentence && !isNew && condition !== ALWAYS" class="second mark">an expression</span>
     <span v-if="trouble" class="trouble" role="alert">{{ trouble }}</span>
   </span>

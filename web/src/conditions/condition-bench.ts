@@ -15,8 +15,8 @@ export interface ConditionBench {
   unitOf(subject: Node): string
   /** Whether it is the name of a named condition. */
   isNamed(subject: Node): boolean
-  /** Where a named condition is looked at by itself. */
-  openNamed(name: string): void
+  /** Where a named condition is looked at by itself; null where conditions have no names of their own. */
+  openNamed: ((name: string) => void) | null
   /** The values that an input has, and how many records have each. */
   choices(input: string): Promise<CommonValues | null>
   spread(input: string): Promise<Spread | null>

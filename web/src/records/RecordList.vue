@@ -2,6 +2,7 @@
 /** Records with what a gate makes of them, in rows, as many as there are; only those in view are fetched and drawn. */
 import { type Cell, type Column, type RecordsRequest, isComputed } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
@@ -27,6 +28,10 @@ const props = defineProps<{
   /** Of the gate. */
   inputs: Input[]
   labels: LabelLook[]
+  /** The columns that stand for an input, by its name. */
+  standsFor?: (input: string) => readonly number[]
+  /** What is pointed out, in the order in which records tell it. */
+  highlights?: readonly Highlight[]
   total: number
   rows: (from: number, to: number) => Promise<ListedRecord[]>
   /** Changes when rows have to be asked for again. */
@@ -109,7 +114,8 @@ watch([span, () => props.tick, () => props.total], async () => {
   }
 }, { immediate: true })
 
-const drawn = computed(() => shown.value.rows.map(({ record, status, label, reasons, computed: figures }, index) => ({
+const drawn = computed(() => shown.value.rows.map(({ record, status, label, reasons, computed: figures, highlights }, index) => ({
+  met: highlights.flatMap((at) => props.highlights?.[at] ?? []),
   record,
   place: shown.value.from + index,
   status,
@@ -128,6 +134,18 @@ function cellText(column: Column, cell: Cell | undefined): string {
   if (column.type === 'date') return date(value)
   return isNumeric(column.type) ? number(isComputed(column) ? roundedText(value, FIGURE_PLACES) : value) : value
 }
+
+/** By column, or by computed input, the highlights that point out its value. */
+function pointedIn(met: readonly Highlight[], of: Column | string): Highlight | undefined {
+  return met.find(({ on }) => on !== null && (typeof of === 'string' ? on === of : props.standsFor?.(on).includes(of.id)))
+}
+/** A little wider than the value, so that it does not touch the end. */
+function tintOf(highlight: Highlight | undefined): Record<string, string> | undefined {
+  const tint = highlight && `color-mix(in srgb, ${highlight.colour} 26%, var(--sheet))`
+  return tint === undefined ? undefined : { background: tint, boxShadow: `6px 0 0 ${tint}, -6px 0 0 ${tint}` }
+}
+/** Bars at the edge of a record, one a highlight, the first outermost. */
+const barsOf = (met: readonly Highlight[]) => met.filter(({ on }) => on === null).map(({ colour }, at) => `inset ${4 * (at + 1)}px 0 0 ${colour}`).join(', ')
 
 function cellState(cell: Cell | undefined): string {
   if (!cell || cell[0] !== null) return ''
@@ -175,15 +193,16 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }" @click="row.cells && emit('pick', row.record, row.cells)">
-        <span role="cell" class="label stuck" data-cell="label" :title="row.label ?? row.status">
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, row.met.map(({ name, colour, mark }) => name + colour + mark).join(), template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }" @click="row.cells && emit('pick', row.record, row.cells)">
+        <span role="cell" class="label stuck" data-cell="label" :style="{ boxShadow: barsOf(row.met) }" :data-met="row.met.map(({ name }) => name).join(', ') || undefined" :title="[row.label ?? row.status, ...row.met.map(({ name }) => name)].join(' · ')">
           <template v-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
           <span v-else class="second">{{ row.status }}</span>
+          <span v-if="row.met.length > 0" class="met"><MarkCoin v-for="one in row.met.filter(({ on }) => on === null)" :key="one.name" :mark="one.mark" :colour="one.colour" :size="13" /></span>
         </span>
         <template v-for="(column, index) in ordered" :key="column.id">
-          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: isLooked(column) }]" :title="cellText(column, row.cells?.[places[index]!])">{{ cellText(column, row.cells?.[places[index]!]) }}</span>
+          <span role="cell" :class="[cellState(row.cells?.[places[index]!]), { right: isNumeric(column.type), figure: column.type !== 'text', looked: isLooked(column) }]" :style="tintOf(pointedIn(row.met, column))" :title="cellText(column, row.cells?.[places[index]!])"><MarkCoin v-if="pointedIn(row.met, column)" :mark="pointedIn(row.met, column)!.mark" :colour="pointedIn(row.met, column)!.colour" :size="12" /> {{ cellText(column, row.cells?.[places[index]!]) }}</span>
           <template v-if="index === 0">
-            <span v-for="(figure, at) in row.figures" :key="reckoned[at]!.name" role="cell" class="looked" :class="{ right: reckoned[at]!.type === 'number', figure: reckoned[at]!.type === 'number', blank: figure.whole === '' }" :title="figure.whole">{{ figure.short }}</span>
+            <span v-for="(figure, at) in row.figures" :key="reckoned[at]!.name" role="cell" class="looked" :class="{ right: reckoned[at]!.type === 'number', figure: reckoned[at]!.type === 'number', blank: figure.whole === '' }" :style="tintOf(pointedIn(row.met, reckoned[at]!.name))" :title="figure.whole"><MarkCoin v-if="pointedIn(row.met, reckoned[at]!.name)" :mark="pointedIn(row.met, reckoned[at]!.name)!.mark" :colour="pointedIn(row.met, reckoned[at]!.name)!.colour" :size="12" /> {{ figure.short }}</span>
           </template>
           <span v-if="index === front - 1" role="cell" data-cell="reason" :title="row.reason" :class="row.isTrouble ? 'trouble' : 'second'">{{ row.reason }}</span>
         </template>
@@ -206,6 +225,7 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
 .head { position: sticky; top: 0; z-index: 2; background: var(--sheet); font-size: 13px; color: var(--second); font-weight: 600; }
 .right { text-align: right; }
 .label { font-weight: 600; }
+.met { float: right; display: inline-flex; gap: 2px; align-items: center; height: 29px; padding-left: 6px; }
 .looked { color: var(--ink); }
 .body .looked { font-weight: 600; }
 .stuck { position: sticky; left: 0; background: var(--sheet); z-index: 1; padding-left: 20px; margin-left: -20px; }

@@ -5,10 +5,11 @@ import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/ques
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
 import type { NumberVector } from '@dime-gate/core/bulk/vector'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
-import type { GridSide, Input, ScaleGate } from '@dime-gate/core/gate/document'
+import type { GridSide, Input, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { firstCuts, newScale } from '@dime-gate/core/gate/new-scale'
 import { isLineKind } from '@dime-gate/core/gate/scale-axis'
+import { type Highlight, highlightChoices, type Highlighted, highlighted, highlightGate } from '@dime-gate/core/highlight/highlight'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
 import { missingOf } from '@dime-gate/core/result/missing'
@@ -71,6 +72,14 @@ export interface ListedRecord {
   reasons: Reason[]
   /** By computed input (see `computedInputs`) its value; null where it came to nothing. */
   computed: (string | null)[]
+  /** The highlights that it meets, by their places. */
+  highlights: number[]
+}
+
+/** What highlights can look at, and how many records meet each; null where one cannot be read. */
+export interface ToldHighlights {
+  gate: RulesGate
+  records: (number | null)[]
 }
 
 /** As many different values as anybody looks through before typing. */
@@ -90,6 +99,9 @@ export class Session {
   private made: { by: string; results: ReturnType<typeof resultMaker> } | null = null
   private result: Result | null = null
   private decided = 0
+  private highlights: readonly Highlight[] = []
+  /** What they come to on the result; worked out when it is first asked for. */
+  private met: { on: Highlighted; places: Bitmap[] | null } | null = null
   /** What was last compared; of the result shown then. */
   private moved: Moves | null = null
   private listed: { tray: Tray; order: Order; within: Int32Array | null } = { tray: { kind: 'all' }, order: null, within: null }
@@ -155,6 +167,7 @@ export class Session {
   private look(result: Result, start: number): DecidedGate & { sequence: number } {
     this.result = result
     this.moved = null
+    this.met = null
     this.places = null
     return { counts: result.counts(), labels: result.trays, sequence: ++this.decided, took: performance.now() - start }
   }
@@ -182,7 +195,37 @@ export class Session {
     return was && is ? toldMoves(movesBetween(was, is)) : null
   }
 
+  /** What is pointed out among the records from now on. */
+  highlight(highlights: readonly Highlight[]): void {
+    this.highlights = highlights
+    this.met = null
+    if (this.listed.tray.kind === 'highlighted') this.places = null
+  }
+
+  /** What the highlights come to, or other ones that are tried; null where nothing was decided yet. */
+  toldHighlights(tried: readonly Highlight[] | null = null): ToldHighlights | null {
+    if (!this.result) return null
+    const on = tried ? highlighted(this.result, tried) : this.metHighlights().on
+    const places = tried ? on.places() : this.highlightPlaces()
+    return { gate: highlightGate(this.result.ready, [], this.result.on.today), records: on.isRead.map((is, at) => (is ? countBits(places[at]!) : null)) }
+  }
+
+  /** The values that highlights can ask for; null where there are none to be listed. */
+  highlightChoices(input: string): CommonValues | null {
+    return this.result ? highlightChoices(this.result, input, MOST_CHOICES) : null
+  }
+
+  private metHighlights(): { on: Highlighted; places: Bitmap[] | null } {
+    return (this.met ??= { on: highlighted(this.result!, this.highlights), places: null })
+  }
+
+  private highlightPlaces(): Bitmap[] {
+    const met = this.metHighlights()
+    return (met.places ??= met.on.places())
+  }
+
   private placesOf(tray: Tray): Bitmap {
+    if (tray.kind === 'highlighted') return this.highlightPlaces()[this.highlights.findIndex(({ name }) => name === tray.name)] ?? emptyBitmap(this.records.length)
     if (tray.kind !== 'moved') return this.result!.places(tray)
     const move = this.moved?.moves.find(({ from, to }) => landingName(from) === tray.from && landingName(to) === tray.to)
     return move ? this.moved!.places(move.from, move.to) : emptyBitmap(this.records.length)
@@ -308,7 +351,7 @@ export class Session {
     const result = this.result!
     const { status, rule } = result.decisions.at(at)
     const seen = result.seen(at)
-    return { record: this.records[at]!, status, rule, label: this.labelAt(at, status, rule), reasons: result.reasons(at), computed: computedInputs(result.ready.gate.inputs).map(({ name }) => seen(name)) }
+    return { record: this.records[at]!, status, rule, label: this.labelAt(at, status, rule), reasons: result.reasons(at), computed: computedInputs(result.ready.gate.inputs).map(({ name }) => seen(name)), highlights: this.highlights.length === 0 ? [] : this.metHighlights().on.at(at) }
   }
 
   private labelAt(at: number, status: Status, rule: number): string | null {

@@ -21,6 +21,9 @@ import { proposedExpectations } from '../expectation/proposed'
 import { trayOf } from '../expectation/tray-of'
 import { useExpectations } from '../expectation/useExpectations'
 import { useCommands } from '../finder/commands'
+import HighlightChips from '../highlight/HighlightChips.vue'
+import HighlightLegend from '../highlight/HighlightLegend.vue'
+import { useHighlights } from '../highlight/useHighlights'
 import FilterMenu from '../listing/FilterMenu.vue'
 import { filteredBy, unfilteredBy, WHOLE } from '../listing/listing'
 import ListingTools from '../listing/ListingTools.vue'
@@ -70,6 +73,9 @@ const isExpecting = ref(false)
 const picked = shallowRef<{ record: number; cells: Cell[] } | null>(null)
 const fresh = shallowRef<Fresh | null>(null)
 const freshness = computed(() => fresh.value && freshWords(fresh.value))
+/** Moves once what it kept is here. */
+const opened = ref(0)
+const { highlights, told, tick: pointed, load: loadHighlights, change: changeHighlights } = useHighlights(session, () => latest.value?.gateId ?? null, opened)
 const { add, remove } = useExpectations(() => latest.value!.gateId, check)
 const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
@@ -88,6 +94,8 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   const answer = await whileFetching(fetched, async (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
+  opened.value++
+  void loadHighlights()
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await check()
   await list()
@@ -181,6 +189,8 @@ async function nearest(): Promise<Int32Array | null> {
   if (!missedOne || missedOne.expectation.kind !== 'count' || missedOne.expectation.of.kind !== 'label') return null
   return session.nearest(missedOne.expectation.of.label, missedOne.off > 0, Math.abs(missedOne.off))
 }
+// What is pointed out is drawn anew, and a tray of it may hold others.
+watch(pointed, () => shown.value && void list())
 watch(() => JSON.stringify([tray.value, choice.value.listing, choice.value.near]), () => shown.value && void list())
 
 /** Every value of the tray's label, of a group: to the records, and back. */
@@ -270,6 +280,7 @@ function show(next: Tray): void {
       <div class="beside">
         <ExpectationList :checks="checks" :columns="run.columns" :nearest-of="isLineScale(run.gate) ? choice.near : undefined" @nearest="choose({ near: $event, listing: WHOLE })" @add="isExpecting = true" @remove="remove" @show="showExpected" />
         <ToLookAt :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
+        <HighlightLegend :gate="run.gate" :highlights="highlights" :told="told" :labels="labels" :all="run.counts.records" :tray="tray" :session="session" :change="changeHighlights" @show="tray = $event" />
       </div>
     </div>
     <div class="records" :class="{ opened: picked }">
@@ -279,7 +290,8 @@ function show(next: Tray): void {
         <ListingTools :listing="choice.listing" :columns="run.columns" @show="choose({ listing: $event })" />
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
       </span></TrayTabs>
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
+      <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
       <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />
@@ -330,8 +342,9 @@ h1 { white-space: nowrap; }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
 @media (max-width: 640px) { .escape { display: none; } }
 .records { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-top: 1px solid var(--hairline); background: var(--sheet); }
+.records:has(.chips) { grid-template-rows: auto auto minmax(0, 1fr); }
 .records.opened { grid-template-columns: minmax(0, 1fr) 340px; }
-.records.opened > :first-child { grid-column: 1 / -1; }
+.records.opened > :is(:first-child, .chips) { grid-column: 1 / -1; }
 .under-way { display: grid; gap: 12px; max-width: 560px; padding: 40px 20px; }
 .under-way a { color: var(--ink); }
 .trouble-page, .waiting { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; }
@@ -340,7 +353,8 @@ h1 { white-space: nowrap; }
   header .space { display: none; }
   .run { height: auto; grid-template-rows: auto auto 480px; }
   .run:has(.records.opened) { grid-template-rows: auto auto auto; }
-  .records.opened { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto 360px auto; }
+  .records:has(.chips) { grid-template-rows: auto auto minmax(0, 1fr); }
+.records.opened { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto 360px auto; }
   .work { grid-template-columns: minmax(0, 1fr); }
   .work > * + * { border-left: 0; border-top: 1px solid var(--hairline); }
 }

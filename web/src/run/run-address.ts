@@ -29,6 +29,7 @@ export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filte
 
 const traySchema = z.union([
   z.strictObject({ kind: z.literal('label'), label: z.string().nullable() }),
+  z.strictObject({ kind: z.literal('highlighted'), name: z.string() }),
   z.strictObject({ kind: z.enum(['rule', 'alone', 'only']), rule: z.int().nonnegative() }),
   z.strictObject({ kind: z.literal('edge'), of: z.string(), at: z.string(), side: z.enum(['on', 'short', 'past']) }),
   z.strictObject({ kind: z.enum(['all', 'exceptions', 'on an edge', 'near an edge', 'unreadable', 'outside', ...AFTER_RULES]) }),

@@ -85,6 +85,8 @@ export function trayWords(tray: Tray, gate: Gate): string {
       const words = (name: string) => name.replace(/^label /, '')
       return `from ${words(tray.from)} to ${words(tray.to)}`
     }
+    case 'highlighted':
+      return tray.name
     case 'on an edge':
       return 'on a cut'
     case 'near an edge':

@@ -1,0 +1,79 @@
+import fc from 'fast-check'
+import { readyGates } from '../bulk/decide-gates'
+import type { Gate } from '../gate/document'
+import { givenNumber, plainScale } from '../gate/scale-gate'
+import { resultMaker } from '../result/make-results'
+import { hasBit, placesOf } from '../table/bitmap'
+import { columnOf, type Table } from '../table/table'
+import { anInput, band, rulesGate, TODAY } from '../testing/a-gate'
+import { type Highlight, highlightChoices, highlighted, highlightGate, ofLabel } from './highlight'
+
+const SCALE = plainScale('Band', { ...givenNumber('Decay', '%'), expected: null }, [{ at: '-5', owner: 'above' }, { at: '25', owner: 'above' }, { at: '40', owner: 'below' }], ['under', 'sound', 'weak', 'failing'].map(band))
+const DECAYS = ['24.6', '25', null, { unreadable: 'n/a' }, '39.5', '40', '40.1', '-5.1', '80']
+const told = (condition: string): Highlight => ({ name: condition, condition, colour: '#8e3424', mark: 'kite', on: null, isException: false })
+
+function resultOf(gate: Gate, columns: Table['columns'], length: number) {
+  const ready = readyGates({ conditions: [], gates: [gate] })
+  if ('problems' in ready) throw new Error('the gate cannot decide')
+  return resultMaker(() => ({ length, columns }), TODAY)(ready.ready)
+}
+const onDecays = () => resultOf(SCALE, new Map([['Decay', columnOf('number', DECAYS)]]), DECAYS.length)
+/** By condition the places that meet it, which looking record by record has to find too; null where it cannot be read. */
+function places(conditions: string[], result = onDecays()): (number[] | null)[] {
+  const found = highlighted(result, conditions.map(told))
+  const bits = found.places()
+  for (let at = 0; at < result.on.table.length; at++) expect(found.at(at)).toEqual(conditions.flatMap((_, of) => (hasBit(bits[of]!, at) ? [of] : [])))
+  return found.isRead.map((is, of) => (is ? [...placesOf(bits[of]!)] : null))
+}
+
+test.each<[string, number[]]>([
+  ['Decay > 39', [4, 5, 6, 8]],
+  ['Label = "weak"', [1, 4, 5]],
+  ['Status = "held"', [2, 3]],
+  ['Decay from a cut <= 0.5', [0, 1, 4, 5, 6, 7]],
+  ['Decay from a cut = 0', [1, 5]],
+  ['Label = "weak" and Decay from a cut <= 0.5', [1, 4, 5]],
+  ['Decay = null', [2, 3]],
+])('%s', (condition, wanted) => {
+  expect(places([condition])).toEqual([wanted])
+})
+
+test('a record meets as many as hold for it; a blank meets none that it could change', () => {
+  expect(places(['Decay > 0', 'not(Decay > 30)'])).toEqual([[0, 1, 4, 5, 6, 8], [0, 1, 7]])
+})
+
+test('one that names what the gate has not, or says nothing yet, is told apart, and the others stand', () => {
+  expect(places(['Lean > 3', 'Decay > 79', '', 'Decay >'])).toEqual([null, [8], null, null])
+})
+
+test('what an input is called already, an outcome or the status is not', () => {
+  const gate = rulesGate([anInput('Label', 'text'), anInput('Status', 'number')], [['Status > 1', 'a']])
+  const { inputs } = highlightGate(resultOf(gate, new Map(), 0).ready, [], TODAY)
+  expect(inputs.map(({ name }) => name)).toEqual(['Label', 'Status', 'Label 2', 'Status 2', 'Status from a cut'])
+})
+
+test('one label against all others', () => {
+  expect(places([ofLabel(SCALE, 'failing', { colour: '#8e3424', mark: 'kite' }, 'Label').condition])).toEqual([[6, 8]])
+})
+
+test('what several rules give a record is looked at as it is told', () => {
+  const gate = rulesGate([anInput('Decay', 'number')], [['Decay > 20', 'a'], ['Decay > 30', 'b']], { hitPolicy: 'rule order' })
+  const result = resultOf(gate, new Map([['Decay', columnOf('number', ['25', '35'])]]), 2)
+  expect(places(['contains(Label, "b")'], result)).toEqual([[1]])
+})
+
+test('a distance is that to the nearest cut, worked out by hand, to the last place', () => {
+  const value = fc.integer({ min: -2000, max: 12_000 }).map((hundredths) => (hundredths / 100).toFixed(2))
+  fc.assert(fc.property(fc.array(value, { minLength: 1, maxLength: 30 }), fc.integer({ min: 0, max: 400 }), (decays, most) => {
+    const result = resultOf(SCALE, new Map([['Decay', columnOf('number', decays)]]), decays.length)
+    const hundredths = decays.map((text) => Math.round(Number(text) * 100))
+    expect(places([`Decay from a cut <= ${most / 100}`], result)).toEqual([hundredths.flatMap((value, at) => (Math.min(...[-500, 2500, 4000].map((cut) => Math.abs(value - cut))) <= most ? [at] : []))])
+  }), { numRuns: 60 })
+})
+
+test('labels and statuses are chosen from all that there could be, with how many have each', () => {
+  const choices = (name: string) => highlightChoices(onDecays(), name, 10)?.values.map(({ text, records }) => [text, records])
+  expect(choices('Label')).toEqual([['weak', 3], ['failing', 2], ['sound', 1], ['under', 1]])
+  expect(choices('Status')).toEqual([['labelled', 7], ['held', 2], ['unplaced', 0], ['otherwise', 0], ['contested', 0]])
+  expect(choices('Decay')).toBeUndefined()
+})

@@ -1,0 +1,24 @@
+/** Which highlights each record of a run meets, as SQL. */
+import type { Run } from '@dime-gate/contract/run'
+import { type Highlight, highlighted } from '@dime-gate/core/highlight/highlight'
+import { placesOf } from '@dime-gate/core/table/bitmap'
+import type { Connection } from '../database/database'
+import { keptBatches } from './kept-batches'
+
+/**
+ * The names of the highlights that a record meets, in their order, parted by `; `; null where it meets none. Core finds them, and the
+ * database is told a bit a record.
+ * @returns SQL over `record`
+ */
+export async function highlightNames(connection: Connection, run: Run, highlights: readonly Highlight[]): Promise<string> {
+  const bits = highlights.map(() => Buffer.alloc(0))
+  for await (const { records, result } of keptBatches(connection, run)) {
+    const last = records.at(-1) ?? 0
+    highlighted(result, highlights).places().forEach((places, of) => {
+      bits[of] = Buffer.concat([bits[of]!], (last >> 3) + 1)
+      for (const at of placesOf(places)) bits[of]![records[at]! >> 3]! |= 1 << (records[at]! & 7)
+    })
+  }
+  const met = highlights.map(({ name }, of) => `case when record < ${bits[of]!.length * 8} then case get_bit('\\x${bits[of]!.toString('hex')}'::bytea, record) when 1 then ${connection.escapeLiteral(name)} end end`)
+  return `nullif(concat_ws('; ', ${met.join(', ')}), '')`
+}

@@ -1,0 +1,67 @@
+import type { HighlightList } from '@dime-gate/contract/highlight'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
+import { createPinia, setActivePinia } from 'pinia'
+import { effectScope, nextTick, ref } from 'vue'
+import { useNotices } from '../shared/notices'
+import { type HighlightSession, useHighlights } from './useHighlights'
+
+const named = (name: string): Highlight => ({ name, condition: `Decay > ${name.length}`, colour: '#8e3424', mark: 'star', on: null, isException: false })
+
+/** A server that keeps one list, as the real one does. */
+function listOnServer() {
+  const kept: HighlightList = { version: 0, highlights: [] }
+  global.fetch = (async (_: string, init?: RequestInit) => {
+    if (init?.method === 'PUT') {
+      const { seen, highlights } = JSON.parse(init.body as string) as { seen: number; highlights: Highlight[] }
+      if (seen !== kept.version) return new Response(JSON.stringify({ code: 'stale', message: 'changed elsewhere' }), { status: 409, headers: { 'content-type': 'application/json' } })
+      Object.assign(kept, { version: kept.version + 1, highlights })
+    }
+    return new Response(JSON.stringify(kept), { headers: { 'content-type': 'application/json' } })
+  }) as typeof fetch
+  return kept
+}
+
+function used() {
+  setActivePinia(createPinia())
+  const shown: string[][] = []
+  let asked = 0
+  const session = { highlight: async (all: Highlight[]) => void shown.push(all.map(({ name }) => name)), toldHighlights: async () => (asked++, null) } as unknown as HighlightSession
+  const decided = ref(0)
+  const scope = effectScope()
+  return { ...scope.run(() => useHighlights(session, () => 7, decided))!, shown, decided, asked: () => asked, end: () => scope.stop() }
+}
+
+test('what is kept is handed to the session, and counted once something is decided', async () => {
+  const kept = listOnServer()
+  kept.highlights = [named('a')]
+  const { load, shown, decided, asked, end } = used()
+  await load()
+  expect([shown, asked()]).toEqual([[['a']], 0])
+  decided.value++
+  await nextTick()
+  expect(asked()).toBe(1)
+  end()
+})
+
+test('a change is kept, and taken back with one step', async () => {
+  const kept = listOnServer()
+  const { load, change, highlights, end } = used()
+  await load()
+  expect(await change([named('a'), named('b')])).toBe(true)
+  await change([named('b')], 'gone')
+  expect(kept.highlights.map(({ name }) => name)).toEqual(['b'])
+  useNotices().current!.act!.run()
+  await new Promise((resolve) => setTimeout(resolve, 10))
+  expect([kept.highlights, highlights.value].map((all) => all.map(({ name }) => name))).toEqual([['a', 'b'], ['a', 'b']])
+  end()
+})
+
+test('where another page was first, nothing is written over: that is told, and what there is now is shown', async () => {
+  const kept = listOnServer()
+  const { load, change, highlights, end } = used()
+  await load()
+  Object.assign(kept, { version: 5, highlights: [named('theirs')] })
+  expect(await change([named('mine')])).toBe(false)
+  expect([kept.highlights[0]!.name, highlights.value[0]!.name, useNotices().current!.problem]).toEqual(['theirs', 'theirs', true])
+  end()
+})

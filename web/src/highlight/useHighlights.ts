@@ -1,0 +1,67 @@
+/** A gate's highlights: kept on the server, and what they come to on the records that are shown. */
+import { type HighlightList, highlightListSchema } from '@dime-gate/contract/highlight'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
+import type { CommonValues } from '@dime-gate/core/table/common-values'
+import { computed, type Ref, ref, shallowRef, watch } from 'vue'
+import type { ToldHighlights } from '../records/session'
+import { ask, askWith, messageOf } from '../shared/api'
+import { useNotices } from '../shared/notices'
+import { useThrottled } from '../shared/useThrottled'
+
+export interface HighlightSession {
+  highlight(highlights: Highlight[]): Promise<void>
+  toldHighlights(tried?: Highlight[] | null): Promise<ToldHighlights | null>
+  highlightChoices(input: string): Promise<CommonValues | null>
+}
+
+/** Milliseconds between two counts while the gate changes: the gate's own counts go first. */
+const PAUSE = 300
+
+/**
+ * @param gateId null as long as it is not known
+ * @param decided changes whenever the session has decided anew; 0 before the first time
+ */
+export function useHighlights(session: HighlightSession, gateId: () => number | null, decided: Ref<number>) {
+  const kept = shallowRef<HighlightList>({ version: 0, highlights: [] })
+  const told = shallowRef<ToldHighlights | null>(null)
+  /** Changes whenever the records may be pointed out otherwise. */
+  const tick = ref(0)
+  const notices = useNotices()
+  const highlights = computed(() => kept.value.highlights)
+  const path = () => `/gates/${gateId()}/highlights`
+
+  /** What cannot be had is left out: a gate can be worked on without. */
+  async function load(): Promise<void> {
+    if (gateId() === null) return
+    await take(await ask(highlightListSchema, path()).catch(() => kept.value))
+  }
+
+  async function take(list: HighlightList): Promise<void> {
+    kept.value = list
+    await session.highlight(list.highlights)
+    tick.value++
+    await count()
+  }
+
+  async function count(): Promise<void> {
+    if (decided.value === 0) return
+    told.value = await session.toldHighlights()
+  }
+
+  /** Puts others in their place. @param undone whether the step before is to be offered @returns whether it is kept; what is refused is told, and what there is is shown */
+  async function change(next: Highlight[], words: string | null = null): Promise<boolean> {
+    const before = kept.value.highlights
+    try {
+      await take(await askWith(highlightListSchema, 'PUT', path(), { seen: kept.value.version, highlights: next }))
+      if (words !== null) notices.say(words, { label: 'Take it back', run: () => void change(before) })
+      return true
+    } catch (error) {
+      notices.warn(messageOf(error))
+      await load()
+      return false
+    }
+  }
+
+  watch(decided, useThrottled(count, PAUSE))
+  return { highlights, told, tick, load, change }
+}
