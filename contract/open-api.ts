@@ -5,7 +5,7 @@ import { type Operation, OPERATIONS } from './operations'
 import { problemSchema } from './problem'
 
 const ABOUT = {
-  desk: 'What there is', files: 'Files on their way in', tables: 'Tables and their records', gates: 'Gates, their versions, and labels for single records', runs: 'Runs', around: 'Around it',
+  desk: 'What there is', files: 'Files on their way in', tables: 'Tables and their records', gates: 'Gates, their versions, and labels for single records', runs: 'Runs', review: 'Exceptions of runs, and what becomes of them', around: 'Around it',
 } satisfies Record<Operation['of'], string>
 
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => {

@@ -12,6 +12,7 @@ import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { highlightChangeSchema, highlightListSchema } from './highlight'
+import { actAnswerSchema, actRequestSchema, exceptionDetailSchema, exceptionListSchema, exceptionRequestSchema, reviewSchema } from './review'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
@@ -23,7 +24,7 @@ export interface Operation {
   /** Below the root of the API, with parameters in braces. */
   path: string
   about: string
-  of: 'desk' | 'files' | 'tables' | 'gates' | 'runs' | 'around'
+  of: 'desk' | 'files' | 'tables' | 'gates' | 'runs' | 'review' | 'around'
   body?: z.ZodType
   /** JSON of this shape; or bytes of one of these media types; or with null nothing. */
   answer: z.ZodType | readonly string[] | null
@@ -111,4 +112,10 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}/groups/{column}', of: 'runs', about: 'How the labels fall among the values of a column, as the run saw it.', query: { part: 'Of dates: whole, year or month.' }, answer: runGroupsSchema },
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
+
+  { method: 'get', path: '/review', of: 'review', about: 'How many exceptions the last runs have, by kind and by what became of them.', answer: reviewSchema },
+  { method: 'post', path: '/review/listings', of: 'review', about: 'Some of them, with their reasons and what became of them.', body: exceptionRequestSchema, answer: exceptionListSchema },
+  { method: 'get', path: '/review/runs/{id}/records/{record}', of: 'review', about: 'One of them, and how many are alike.', answer: exceptionDetailSchema },
+  { method: 'post', path: '/review/acts', of: 'review', about: 'Settles or overrides one, or all that are alike; or notes that a value was corrected.', body: actRequestSchema, answer: actAnswerSchema, status: 201 },
+  { method: 'delete', path: '/review/acts/{id}', of: 'review', about: 'Takes that back.', answer: actAnswerSchema },
 ]

@@ -8,6 +8,7 @@ import { RunChecks } from './expectation/check-run'
 import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
 import { Files } from './file/files'
+import { Reviews } from './review/reviews'
 import { RunJobs } from './run/run-jobs'
 
 export class Jobs {
@@ -20,6 +21,7 @@ export class Jobs {
   readonly checks: RunChecks
   readonly comparisons: Comparisons
   readonly freshness: Freshness
+  readonly reviews: Reviews
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
 
@@ -37,10 +39,11 @@ export class Jobs {
     this.checks = new RunChecks(this.slow)
     this.comparisons = new Comparisons(this.slow, url)
     this.freshness = new Freshness(database, url)
+    this.reviews = new Reviews(this.slow, this.runs, url)
   }
 
   /** Breaks off what is under way; nothing half-made of it stays. */
   close(): Promise<unknown> {
-    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.freshness.close(), this.changes.close(), this.slow.end()]))
+    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.freshness.close(), this.reviews.close(), this.changes.close(), this.slow.end()]))
   }
 }

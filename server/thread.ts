@@ -8,14 +8,17 @@ import { decideInThread, type DecideTask } from './gate/decisions'
 import { computeFigures, type FigureTask } from './figure/compute-figures'
 import { decideRun } from './run/decide-run'
 import type { RunTask } from './run/run-jobs'
+import { type ExceptionsTask, findExceptions } from './review/find-exceptions'
 import { serveTasks } from './threads/serve-tasks'
 
-serveTasks<RunTask | AnswerTask | ExplainTask | FreshTask | LookTask | ImportTask | MergeTask | FigureTask | DecideTask, never, unknown>((task, on) => {
+serveTasks<RunTask | AnswerTask | ExceptionsTask | ExplainTask | FreshTask | LookTask | ImportTask | MergeTask | FigureTask | DecideTask, never, unknown>((task, on) => {
   switch (task.kind) {
     case 'run':
       return decideRun(task.job, on)
     case 'answer':
       return makeAnswer(task, on)
+    case 'exceptions':
+      return findExceptions(task, on)
     case 'fresh':
       return countOtherwise(task, on)
     case 'explain':

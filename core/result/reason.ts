@@ -22,6 +22,10 @@ export type Reason =
   | { kind: 'outside'; input: string; value: string }
   /** @property of an input, or an expression's text */
   | { kind: 'edge'; of: string; at: string; side: EdgeSide }
+  /** It lands elsewhere than in the run before. @property from the label, or what became of it where it got none */
+  | { kind: 'changed'; from: string }
+  /** It meets a highlight that stands for exceptions. */
+  | { kind: 'highlighted'; name: string }
 
 /** What weighs most comes first. @param unreadable texts by input */
 export function reasonsOf(ready: ReadyGate, asked: readonly Asked[], facts: Facts, status: Status, unreadable: ReadonlyMap<string, string>): Reason[] {

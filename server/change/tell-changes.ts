@@ -2,16 +2,14 @@
 import pg from 'pg'
 import { CHANNEL } from './versions'
 
-export interface TableMoved {
-  table: number
-  version: number
-}
+/** A change of a table; or that something was done in the review. */
+export type Moved = { table: number; version: number } | { review: true }
 
 /** Milliseconds until it is tried again to listen. */
 const AGAIN_AFTER = 1000
 
 export class ChangeTeller {
-  private readonly listeners = new Set<(moved: TableMoved | null) => void>()
+  private readonly listeners = new Set<(moved: Moved | null) => void>()
   private client: pg.Client | null = null
   private isListening = false
   private isClosed = false
@@ -20,7 +18,7 @@ export class ChangeTeller {
   constructor(private readonly url: string) {}
 
   /** @param heard is told of each change; null, once it is listened to from now on, says that some may have been missed before. @returns what ends it */
-  listen(heard: (moved: TableMoved | null) => void): () => void {
+  listen(heard: (moved: Moved | null) => void): () => void {
     this.listeners.add(heard)
     if (this.isListening) heard(null)
     else if (!this.client) void this.connect()
@@ -44,6 +42,7 @@ export class ChangeTeller {
     }
     client.on('error', lost).on('end', lost)
     client.on('notification', ({ payload }) => {
+      if (payload === 'review') return this.tell({ review: true })
       const [table, version] = (payload ?? '').split(' ').map(Number)
       this.tell({ table: table!, version: version! })
     })
@@ -57,7 +56,7 @@ export class ChangeTeller {
     }
   }
 
-  private tell(moved: TableMoved | null): void {
+  private tell(moved: Moved | null): void {
     for (const heard of this.listeners) heard(moved)
   }
 }

@@ -38,6 +38,8 @@ export const refusals = {
   failed: (request: string) => malformed('failed', `Something went wrong in the program, and nothing was changed. Try again; if it stays, look into the log of the start command for request ${request}.`, 500),
 
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
+  reviewedMeanwhile: (what: string | null) => conflict('stale', `${what ? `Somebody else was first: it was ${what}.` : 'Somebody else did something to this exception meanwhile.'} It is shown now as it is; what you wrote is still there.`),
+  ranAgain: (number: number, later: number) => conflict('stale', `Run ${number} was followed by run ${later} meanwhile. Its exceptions are shown now; what you wrote is still there.`),
   staleHighlights: (gate: string) => conflict('stale', `The highlights of “${gate}” were changed elsewhere since this page last saw them. They are shown now as they are; say it again.`),
   staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),
   staleForRun: (gate: string, table: string) => conflict('stale', `What “${gate}” looks at in “${table}” was changed since this page last saw it. Look at it again, then keep the run.`),

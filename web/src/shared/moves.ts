@@ -3,7 +3,7 @@ import { API } from '@dime-gate/contract/api'
 import { onScopeDispose } from 'vue'
 import { z } from 'zod'
 
-const moveSchema = z.object({ table: z.int(), version: z.int() }).nullable()
+const moveSchema = z.union([z.object({ table: z.int(), version: z.int() }), z.object({ review: z.literal(true) })]).nullable()
 
 /** A table, and those that its values are drawn from. */
 export interface Followed {
@@ -21,15 +21,25 @@ interface Listener {
 const AGAIN_AFTER = 2000
 
 const listeners = new Set<Listener>()
+const reviewers = new Set<() => void>()
 let line: WebSocket | null = null
 
 export function useMoves(table: Listener['table'], heard: Listener['heard']): void {
   const own = { table, heard }
-  listeners.add(own)
+  listenIn(listeners, own)
+}
+
+/** @param heard is told whenever somebody does something in the review, or may have done so */
+export function useReviewMoves(heard: () => void): void {
+  listenIn(reviewers, heard)
+}
+
+function listenIn<One>(all: Set<One>, own: One): void {
+  all.add(own)
   if (!line) open()
   onScopeDispose(() => {
-    listeners.delete(own)
-    if (listeners.size > 0) return
+    all.delete(own)
+    if (listeners.size + reviewers.size > 0) return
     line?.close()
     line = null
   })
@@ -46,6 +56,8 @@ function open(): void {
 }
 
 function tell(move: z.infer<typeof moveSchema>): void {
+  if (!move || 'review' in move) for (const heard of [...reviewers]) heard()
+  if (move && 'review' in move) return
   for (const { table, heard } of [...listeners]) {
     if (!move) heard(null)
     else if (table()?.id === move.table) heard(move.version)

@@ -44,6 +44,10 @@ export function reasonWords(reason: Reason, { inputs }: Pick<Gate, 'inputs'>, la
       const kind = inputs.find(({ name }) => name === reason.input)?.type ?? 'number'
       return `${of(reason.input)}“${reason.text}” is not ${KIND_WORDS[kind]}`
     }
+    case 'changed':
+      return `was ${reason.from}`
+    case 'highlighted':
+      return reason.name
     case 'contested':
       return 'rules that give different labels are true'
     case 'unplaced':

@@ -1,0 +1,90 @@
+/** Review: the exceptions of the last runs, and what becomes of them. */
+import { z } from 'zod'
+import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
+import type { Reason } from '@dime-gate/core/result/reason'
+import { landingSchema } from './comparison'
+
+const id = z.int().positive().max(2 ** 31 - 1)
+const text = (most: number) => z.string().max(most).refine((one) => !one.includes('\0'), 'No text can hold a zero byte.')
+
+export const EXCEPTION_STATES = ['open', 'lapsed', 'settled', 'overridden', 'corrected'] as const
+/** `lapsed`: what it was settled, overridden or corrected for has changed, and it waits again. */
+export type ExceptionState = (typeof EXCEPTION_STATES)[number]
+/** Those that wait for somebody. */
+export const WAITING = ['open', 'lapsed'] as const satisfies ExceptionState[]
+
+const kindSchema = z.enum(EXCEPTION_KINDS)
+const stateSchema = z.enum(EXCEPTION_STATES)
+
+/** How many exceptions there are of one gate on one table, of one kind, in one state. */
+export const exceptionCountSchema = z.object({ runId: z.int(), kind: kindSchema, state: stateSchema, records: z.int() })
+export type ExceptionCount = z.infer<typeof exceptionCountSchema>
+
+export const reviewRunSchema = z.object({ id: z.int(), number: z.int(), name: z.string().nullable(), gateId: z.int(), gateName: z.string(), tableId: z.int(), tableName: z.string() })
+export type ReviewRun = z.infer<typeof reviewRunSchema>
+
+/** @property runs the last one of each gate on each table @property looking those whose exceptions are still being found, by their ids @property failed those of which they could not be found */
+export const reviewSchema = z.object({ runs: z.array(reviewRunSchema), counts: z.array(exceptionCountSchema), looking: z.array(z.int()), failed: z.array(z.int()) })
+export type Review = z.infer<typeof reviewSchema>
+
+/** What is listed: where nothing is said, of any. */
+export const exceptionFilterSchema = z.strictObject({ runs: z.array(id).max(10_000).nullable(), kinds: z.array(kindSchema).nullable(), states: z.array(stateSchema).nullable(), text: text(200).nullable() })
+export type ExceptionFilter = z.infer<typeof exceptionFilterSchema>
+
+/** A part of the list, in the order of kinds, runs and records; what has lapsed first. */
+export const exceptionRequestSchema = z.strictObject({ filter: exceptionFilterSchema, from: z.int().nonnegative(), to: z.int().nonnegative() })
+  .refine(({ from, to }) => to >= from && to - from <= 500, 'At most 500 at a time.')
+export type ExceptionRequest = z.infer<typeof exceptionRequestSchema>
+
+/** @property values by input what the run saw, in canonical text; what could not be read as it was written; null for a blank */
+const basisSchema = z.object({ landed: z.string(), rule: z.string().nullable(), values: z.record(z.string(), z.string().nullable()) })
+export type Basis = z.infer<typeof basisSchema>
+
+/** What somebody made of an exception. @property act by which it can be taken back @property basis what it stands on */
+export const markSchema = z.object({
+  id: z.int(), act: z.int(), kind: z.enum(['settled', 'overridden', 'corrected']), note: z.string(), by: z.string(), at: z.string(),
+  outcomes: z.record(z.string(), z.string().nullable()).nullable(), keys: z.array(z.string()), basis: basisSchema,
+})
+export type Mark = z.infer<typeof markSchema>
+
+export const exceptionSchema = z.object({
+  runId: z.int(), record: z.int(),
+  /** Who the record is, by its identity columns; empty where the table has none. */
+  who: z.array(z.string().nullable()),
+  kind: kindSchema, state: stateSchema,
+  reasons: z.array(z.custom<Reason>((value) => typeof value === 'object' && value !== null && 'kind' in value)),
+  keys: z.array(z.string()),
+  landing: landingSchema, basis: basisSchema,
+  mark: markSchema.nullable(),
+})
+export type Exception = z.infer<typeof exceptionSchema>
+
+/** `before`: how many of the list stand before the first that is told. */
+export const exceptionListSchema = z.object({ exceptions: z.array(exceptionSchema), total: z.int() })
+export type ExceptionList = z.infer<typeof exceptionListSchema>
+
+/** One exception with how many others are alike: of its run, waiting, for the same reasons, with the same label by the same rule. */
+export const exceptionDetailSchema = exceptionSchema.extend({ alike: z.int() })
+export type ExceptionDetail = z.infer<typeof exceptionDetailSchema>
+
+const seen = z.strictObject({ runId: id, record: z.int().nonnegative(), mark: z.int().nullable() })
+
+/**
+ * What is done to exceptions.
+ * @property of the one that is looked at, with the mark that it had when it was seen
+ * @property isAlike whether it is done to all that are alike, which wait
+ * @property outcomes by outcome what takes the place of what the gate gave; an override alone has any
+ */
+export const actRequestSchema = z.strictObject({
+  kind: z.enum(['settled', 'overridden', 'corrected']),
+  of: seen,
+  isAlike: z.boolean(),
+  note: text(2000),
+  by: text(120),
+  outcomes: z.record(text(200), text(1000).nullable()).nullable(),
+}).refine(({ kind, outcomes }) => (kind === 'overridden') === (outcomes !== null && Object.keys(outcomes ?? {}).length > 0), 'An override says what the record gets instead, and nothing else does.')
+  .refine(({ kind, note }) => kind !== 'overridden' || note.trim() !== '', 'An override needs a reason.')
+export type ActRequest = z.infer<typeof actRequestSchema>
+
+export const actAnswerSchema = z.object({ act: z.int(), records: z.int() })
+export type ActAnswer = z.infer<typeof actAnswerSchema>

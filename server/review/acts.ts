@@ -1,0 +1,71 @@
+/** What is done to exceptions, and taken back. */
+import type { ActAnswer, ActRequest } from '@dime-gate/contract/review'
+import { CHANNEL } from '../change/versions'
+import { type Connection, type Database, inTransaction, rowOf } from '../database/database'
+import { refusals } from '../http/refusal'
+import { ALIKE, findException, MARKED } from './exception-list'
+
+/** What a mark stands on: an override on all that the gate saw; anything else on the values that its reasons speak of. */
+const STANDS_ON = `case when $3 = 'overridden' then x.basis else jsonb_set(x.basis, '{values}', coalesce((select jsonb_object_agg(key, value) from jsonb_each(x.basis -> 'values') where x.about ? key), '{}')) end`
+
+/**
+ * Settles an exception, overrides its label, or notes that its value was corrected; or does so with all that are alike.
+ * @throws Refusal `not-found`; `stale` where somebody else was first, or a later run is there
+ */
+export async function act(database: Database, { kind, of: { runId, record, mark }, isAlike, note, by, outcomes }: ActRequest): Promise<ActAnswer> {
+  return inTransaction(database, async (connection) => {
+    const { gateId, tableId } = await lockGate(connection, runId)
+    const exception = await findException(connection, runId, record)
+    if ((exception.mark?.id ?? null) !== mark) throw refusals.reviewedMeanwhile(exception.mark && `${exception.mark.kind}${exception.mark.by ? ` by ${exception.mark.by}` : ''}${exception.mark.note ? `: “${exception.mark.note}”` : ''}`)
+    if (outcomes) await checkOutcomes(connection, runId, outcomes)
+    const { id } = (await rowOf<{ id: number }>(connection, 'insert into review_act (kind, note, made_by) values ($1, $2, $3) returning id', [kind, note.trim(), by.trim()]))!
+    const targets = `select x.record, x.who, x.keys, ${STANDS_ON} as basis, m.id as mark from ${MARKED} where ${isAlike ? `(${ALIKE} or (x.run_id = $1 and x.record = $2))` : 'x.run_id = $1 and x.record = $2'}`
+    // In two steps, since no two marks of a record may live at once, not even for a moment.
+    const { rows } = await connection.query<{ record: number; who: string; keys: string[]; basis: object; mark: number | null }>(targets, [runId, record, kind])
+    await connection.query('update review_mark set ended_at = now(), ended_by = $2 where id = any($1)', [rows.flatMap((row) => row.mark ?? []), id])
+    await connection.query(`
+      insert into review_mark (act_id, gate_id, table_id, run_id, who, record, kind, outcomes, keys, basis)
+      select $1, $2, $3, $4, t.who, t.record, $5, $6, t.keys, t.basis from jsonb_to_recordset($7) as t (who text, record integer, keys jsonb, basis jsonb)`,
+    [id, gateId, tableId, runId, kind, outcomes, JSON.stringify(rows)])
+    await tell(connection)
+    return { act: id, records: rows.length }
+  })
+}
+
+/** Takes an act back, whole: what it put an end to stands again. @throws Refusal `not-found`; `stale` where something else was done on top of it */
+export async function takeBack(database: Database, id: number): Promise<ActAnswer> {
+  return inTransaction(database, async (connection) => {
+    const made = await rowOf<{ runId: number | null }>(connection, 'select (select run_id from review_mark where act_id = a.id limit 1) as "runId" from review_act a where id = $1 and taken_back_at is null for update', [id])
+    if (!made) throw refusals.notFound('act in the review')
+    const { over } = (await rowOf<{ over: number }>(connection, 'select count(*)::int as over from review_mark where act_id = $1 and ended_at is not null', [id]))!
+    if (over > 0) throw refusals.reviewedMeanwhile(null)
+    const { rowCount } = await connection.query('update review_mark set ended_at = now() where act_id = $1', [id])
+    await connection.query('update review_mark set ended_at = null, ended_by = null where ended_by = $1', [id])
+    await connection.query('update review_act set taken_back_at = now() where id = $1', [id])
+    await tell(connection)
+    return { act: id, records: rowCount ?? 0 }
+  })
+}
+
+/** One at a time for a gate: of two who settle the same, the second sees what the first did. @throws Refusal `not-found`, `stale` */
+async function lockGate(connection: Connection, runId: number): Promise<{ gateId: number; tableId: number }> {
+  const run = await rowOf<{ gateId: number; tableId: number; number: number; later: number | null }>(connection, `
+    select gate_id as "gateId", table_id as "tableId", number, (select max(number) from run l where l.gate_id = r.gate_id and l.table_id = r.table_id and l.id > r.id and l.state = 'done' and l.removed_at is null) as later
+    from run r where id = $1 and removed_at is null`, [runId])
+  if (!run) throw refusals.notFound('run')
+  await connection.query('select from gate where id = $1 for update', [run.gateId])
+  if (run.later !== null) throw refusals.ranAgain(run.number, run.later)
+  return run
+}
+
+/** @throws Refusal `malformed` where the gate gives nothing of that name */
+async function checkOutcomes(connection: Connection, runId: number, outcomes: NonNullable<ActRequest['outcomes']>): Promise<void> {
+  const { names } = (await rowOf<{ names: string[] }>(connection, `
+    select array(select one ->> 'name' from jsonb_array_elements(v.document -> 'outcomes') as one) as names from run r join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version where r.id = $1`, [runId]))!
+  const unknown = Object.keys(outcomes).find((name) => !names.includes(name))
+  if (unknown !== undefined) throw refusals.malformed(`The gate gives no “${unknown}”. It gives: ${names.join(', ')}.`)
+}
+
+async function tell(connection: Connection): Promise<void> {
+  await connection.query('select pg_notify($1, $2)', [CHANNEL, 'review'])
+}

@@ -1,0 +1,30 @@
+import Router from '@koa/router'
+import { API } from '@dime-gate/contract/api'
+import { actRequestSchema, exceptionRequestSchema } from '@dime-gate/contract/review'
+import type { Database } from '../database/database'
+import { idOf, jsonBody } from '../http/body'
+import type { Jobs } from '../jobs'
+import { act, takeBack } from '../review/acts'
+import { findException, lastRuns, listExceptions } from '../review/exception-list'
+
+export function reviewRoutes(database: Database, jobs: Jobs): Router {
+  return new Router({ prefix: `${API}/review` })
+    .get('/', async (context) => {
+      context.body = await jobs.reviews.read()
+    })
+    .post('/listings', async (context) => {
+      const request = await jsonBody(context, exceptionRequestSchema)
+      const runs = (await lastRuns(database)).map(({ id }) => id)
+      context.body = await listExceptions(database, runs, request)
+    })
+    .get('/runs/:id/records/:record', async (context) => {
+      context.body = await findException(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))
+    })
+    .post('/acts', async (context) => {
+      context.body = await act(database, await jsonBody(context, actRequestSchema))
+      context.status = 201
+    })
+    .delete('/acts/:id', async (context) => {
+      context.body = await takeBack(database, idOf(context, 'act in the review'))
+    })
+}
