@@ -31,9 +31,16 @@ export type Review = z.infer<typeof reviewSchema>
 export const exceptionFilterSchema = z.strictObject({ runs: z.array(id).max(10_000).nullable(), kinds: z.array(kindSchema).nullable(), states: z.array(stateSchema).nullable(), text: text(200).nullable() })
 export type ExceptionFilter = z.infer<typeof exceptionFilterSchema>
 
-/** A part of the list, in the order of kinds, runs and records; what has lapsed first. */
-export const exceptionRequestSchema = z.strictObject({ filter: exceptionFilterSchema, from: z.int().nonnegative(), to: z.int().nonnegative() })
-  .refine(({ from, to }) => to >= from && to - from <= 500, 'At most 500 at a time.')
+/**
+ * What is listed, and by what: kind by kind, or run by run in the order in which the filter names them. What lapsed comes first, records in their order.
+ * The answer is whole numbers of 32 bits, the lowest byte first, three an exception: run, record, and the place of its kind, or LAPSED where it lapsed.
+ */
+export const exceptionListingSchema = z.strictObject({ filter: exceptionFilterSchema, by: z.enum(['kind', 'run']) })
+export type ExceptionListing = z.infer<typeof exceptionListingSchema>
+export const LAPSED = 100
+
+/** Some of them, by their runs and records. */
+export const exceptionRequestSchema = z.strictObject({ of: z.array(z.strictObject({ runId: id, record: z.int().nonnegative() })).max(500) })
 export type ExceptionRequest = z.infer<typeof exceptionRequestSchema>
 
 /** @property values by input what the run saw, in canonical text; what could not be read as it was written; null for a blank */
@@ -59,9 +66,8 @@ export const exceptionSchema = z.object({
 })
 export type Exception = z.infer<typeof exceptionSchema>
 
-/** `before`: how many of the list stand before the first that is told. */
-export const exceptionListSchema = z.object({ exceptions: z.array(exceptionSchema), total: z.int() })
-export type ExceptionList = z.infer<typeof exceptionListSchema>
+/** In the order in which they were asked for; those that are none any more are left out. */
+export const exceptionsSchema = z.array(exceptionSchema)
 
 /** One exception with how many others are alike: of its run, waiting, for the same reasons, with the same label by the same rule. */
 export const exceptionDetailSchema = exceptionSchema.extend({ alike: z.int() })

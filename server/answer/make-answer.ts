@@ -1,6 +1,7 @@
 /** What long answers are made of, and how: in a thread, into an open file. */
 import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from '@dime-gate/contract/column-wire'
 import type { Listing } from '@dime-gate/contract/change'
+import type { ExceptionListing } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import type { OutFormat } from '@dime-gate/interchange/table/out-formats'
@@ -10,6 +11,7 @@ import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { type Connection, whileReading } from '../database/database'
 import { type MovedTable, movedTable } from '../comparison/moved-table'
 import { pieceWriter } from '../file/write-pieces'
+import { exceptionOrder } from '../review/exception-list'
 import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
 import { decisionBatches, seenBatches } from '../run/run-columns'
@@ -28,6 +30,8 @@ export type Answer =
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; highlights: Highlight[]; format: OutFormat }
+  /** @property runs the last ones */
+  | { kind: 'exceptions'; runs: number[]; listing: ExceptionListing }
   | { kind: 'moved'; moved: MovedTable; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
   /** @property from as SQL, with all these columns */
@@ -86,6 +90,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       return answer.format === 'csv' ? labelledCsv(connection, answer.run, answer.highlights) : labelledTable(connection, answer.run, answer.highlights, answer.format)
     case 'listing':
       return listedRecords(connection, answer, answer.listing)
+    case 'exceptions':
+      return exceptionOrder(connection, answer.runs, answer.listing)
     case 'moved':
       return movedTable(connection, answer.moved, answer.format)
     case 'table':

@@ -1,8 +1,9 @@
 /** The exceptions of the last runs, with what became of each: counted, listed, and looked at one by one. */
-import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionList, type ExceptionRequest, type Mark, type ReviewRun, WAITING } from '@dime-gate/contract/review'
+import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, type ReviewRun, WAITING } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { landingOf } from '../comparison/landed'
-import { type Queryable, rowOf, rowsOf } from '../database/database'
+import { copyRows } from '../database/copy-rows'
+import { type Connection, type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { whoTexts } from './who'
 
@@ -29,13 +30,29 @@ export async function countExceptions(on: Queryable, runs: readonly number[]): P
   return rows.map((row) => ({ ...row, kind: EXCEPTION_KINDS[row.kind]! }))
 }
 
-/** What lapsed comes first, then kind by kind; within one, by the order in which runs are named, then by record. */
-export async function listExceptions(on: Queryable, runs: readonly number[], { filter, from, to }: ExceptionRequest): Promise<ExceptionList> {
-  const { where, values } = whereOf(runs, filter)
-  const order = `${STATE} = 'lapsed' desc, x.kind, array_position($1::bigint[], x.run_id), x.record`
-  const rows = await rowsOf<ExceptionRow>(on, `select ${FIELDS} from ${WITH_ACT} where ${where} order by ${order} offset ${from} limit ${to - from}`, values)
-  const { total } = (await rowOf<{ total: number }>(on, `select count(*)::int as total from ${MARKED} where ${where}`, values))!
-  return { exceptions: rows.map(exceptionOf), total }
+/** Exceptions that are written at a time. */
+const AT_ONCE = 16_384
+
+/** Which there are, in order, as `exceptionListingSchema` says. */
+export async function* exceptionOrder(connection: Connection, runs: readonly number[], { filter, by }: ExceptionListing): AsyncGenerator<Uint8Array> {
+  const asked = filter.runs?.filter((id) => runs.includes(id)) ?? runs
+  const place = `array_position('{${asked.join(',')}}'::bigint[], x.run_id)`
+  const lapsed = `${STATE} = 'lapsed'`
+  const order = by === 'kind' ? `lapsed desc, kind, place, record` : `place, lapsed desc, kind, record`
+  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place from ${MARKED} where ${whereOf(connection, asked, filter)}`
+  for await (const rows of copyRows(connection, `select run_id, record, case when lapsed then ${LAPSED} else kind end from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
+    const bytes = Buffer.allocUnsafe(rows.length * 12)
+    for (let row = 0; row < rows.length; row++) for (let field = 0; field < 3; field++) bytes.writeInt32LE(rows.whole(row, field), row * 12 + field * 4)
+    yield bytes
+  }
+}
+
+/** In the order in which they are asked for. */
+export async function someExceptions(on: Queryable, { of }: ExceptionRequest): Promise<Exception[]> {
+  const rows = await rowsOf<ExceptionRow>(on, `
+    select ${FIELDS} from ${WITH_ACT} join unnest($1::bigint[], $2::integer[]) with ordinality as asked (run_id, record, place) on asked.run_id = x.run_id and asked.record = x.record
+    where ${IS_ONE} order by place`, [of.map(({ runId }) => runId), of.map(({ record }) => record)])
+  return rows.map(exceptionOf)
 }
 
 /** @throws Refusal `not-found` where the record is no exception of the run */
@@ -64,11 +81,10 @@ function exceptionOf({ who, kind, ...row }: ExceptionRow): Exception {
   return { ...row, who: whoTexts(who), kind: EXCEPTION_KINDS[kind]!, landing: landingOf(row.basis.landed) }
 }
 
-function whereOf(runs: readonly number[], { runs: asked, kinds, states, text }: ExceptionFilter): { where: string; values: unknown[] } {
-  const values: unknown[] = [asked ? asked.filter((id) => runs.includes(id)) : runs]
-  const parts = ['x.run_id = any($1::bigint[])', IS_ONE]
-  if (kinds) parts.push(`x.kind = any($${values.push(kinds.map((kind) => EXCEPTION_KINDS.indexOf(kind)))})`)
-  if (states) parts.push(`${STATE} = any($${values.push(states)})`)
-  if (text?.trim()) parts.push(`(x.who || ' ' || (x.basis ->> 'landed') || ' ' || x.reasons::text) ilike $${values.push(`%${text.trim().replace(/[\\%_]/g, '\\$&')}%`)}`)
-  return { where: parts.join(' and '), values }
+function whereOf(connection: Connection, runs: readonly number[], { kinds, states, text }: ExceptionFilter): string {
+  const parts = [`x.run_id = any('{${runs.join(',')}}'::bigint[])`, IS_ONE]
+  if (kinds) parts.push(`x.kind = any('{${kinds.map((kind) => EXCEPTION_KINDS.indexOf(kind)).join(',')}}'::smallint[])`)
+  if (states) parts.push(`${STATE} in (${["''", ...states.map((state) => `'${state}'`)].join(', ')})`)
+  if (text?.trim()) parts.push(`(x.who || ' ' || (x.basis ->> 'landed') || ' ' || x.reasons::text) ilike ${connection.escapeLiteral(`%${text.trim().replace(/[\\%_]/g, '\\$&')}%`)}`)
+  return parts.join(' and ')
 }

@@ -1,7 +1,8 @@
-import type { ActRequest, Exception, ExceptionDetail, ExceptionFilter, ExceptionList, Review } from '@dime-gate/contract/review'
+import { type ActRequest, type Exception, type ExceptionDetail, type ExceptionFilter, LAPSED, type Review } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { band } from '@dime-gate/core/testing/a-gate'
 import { bringIn } from '../testing/bring-in'
 import { ended, keepRun } from '../testing/keep-run'
@@ -39,9 +40,14 @@ async function review(): Promise<Review> {
     if (found.looking.length === 0) return found
   }
 }
-async function list(filter: Partial<ExceptionFilter> = {}): Promise<Exception[]> {
+async function list(filter: Partial<ExceptionFilter> = {}, by: 'kind' | 'run' = 'kind'): Promise<Exception[]> {
   await review()
-  return ((await server.ask('POST', '/review/listings', { filter: { ...ANY, runs: [run.id], ...filter }, from: 0, to: 500 })).body as ExceptionList).exceptions
+  const response = await server.fetch('/api/v1/review/listings', { method: 'POST', body: JSON.stringify({ filter: { ...ANY, runs: [run.id], ...filter }, by }) })
+  const numbers = new Int32Array(await response.arrayBuffer())
+  const of = Array.from({ length: numbers.length / 3 }, (_, at) => ({ runId: numbers[3 * at]!, record: numbers[3 * at + 1]! }))
+  const found = (await server.ask('POST', '/review/exceptions', { of })).body as Exception[]
+  expect(found.map(({ state, kind }) => (state === 'lapsed' ? LAPSED : EXCEPTION_KINDS.indexOf(kind)))).toEqual(of.map((_, at) => numbers[3 * at + 2]))
+  return found
 }
 const told = async (filter: Partial<ExceptionFilter> = {}) => (await list(filter)).map(({ who, kind, state }) => `${who.join()} ${kind} ${state}`)
 const detail = async (who: string) => {

@@ -1,11 +1,11 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { actRequestSchema, exceptionRequestSchema } from '@dime-gate/contract/review'
+import { actRequestSchema, exceptionListingSchema, exceptionRequestSchema } from '@dime-gate/contract/review'
 import type { Database } from '../database/database'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
 import { act, takeBack } from '../review/acts'
-import { findException, lastRuns, listExceptions } from '../review/exception-list'
+import { findException, lastRuns, someExceptions } from '../review/exception-list'
 
 export function reviewRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/review` })
@@ -13,9 +13,13 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
       context.body = await jobs.reviews.read()
     })
     .post('/listings', async (context) => {
-      const request = await jsonBody(context, exceptionRequestSchema)
+      const listing = await jsonBody(context, exceptionListingSchema)
       const runs = (await lastRuns(database)).map(({ id }) => id)
-      context.body = await listExceptions(database, runs, request)
+      context.type = 'application/octet-stream'
+      await jobs.answers.send(context, { kind: 'exceptions', runs, listing })
+    })
+    .post('/exceptions', async (context) => {
+      context.body = await someExceptions(database, await jsonBody(context, exceptionRequestSchema))
     })
     .get('/runs/:id/records/:record', async (context) => {
       context.body = await findException(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))

@@ -51,6 +51,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', openFinder))
         <router-link to="/tables" active-class="here">Tables</router-link>
         <router-link to="/gates" active-class="here">Gates</router-link>
         <router-link to="/runs" active-class="here">Runs</router-link>
+        <router-link to="/review" active-class="here">Review</router-link>
       </nav>
       <span class="space" />
       <button class="plain-button find" type="button" @click="isFinding = true">Find<kbd>{{ hasSingleKeys ? '/' : 'Ctrl /' }}</kbd></button>

@@ -1,46 +1,24 @@
 <script setup lang="ts">
 /** One record of a run: what it got and why, its values then and now, and what it got in other runs. */
-import { type RecordInRun, recordInRunSchema } from '@dime-gate/contract/comparison'
 import type { Run } from '@dime-gate/contract/run'
-import { type Cell, recordsSchema, tableSchema } from '@dime-gate/contract/table'
-import { computed, ref, shallowRef, watch } from 'vue'
-import { z } from 'zod'
+import type { Cell } from '@dime-gate/contract/table'
+import { computed } from 'vue'
 import { tryOut, typedRecord } from '../bench/trial'
 import { trialWords } from '../bench/trial-words'
 import WhyWalk from '../bench/WhyWalk.vue'
 import { placeWords } from '../comparison/comparison-words'
 import type { Place } from '../comparison/flows'
-import { ask, askWith, messageOf } from '../shared/api'
 import { date } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { withUnit } from '../shared/words'
 import { cellWords, listedWords } from '../table/cell-words'
+import { useRecordInRun } from './useRecordInRun'
 
 /** @property cells as the run saw them, by its columns */
 const props = defineProps<{ run: Run; record: number; cells: Cell[] }>()
 const emit = defineEmits<{ close: [] }>()
 
-const history = shallowRef<RecordInRun[]>([])
-/** By column its value now; null where the record is gone. */
-const now = shallowRef<ReadonlyMap<number, Cell> | null | undefined>(undefined)
-const trouble = ref('')
-
-watch(() => props.record, async (record) => {
-  trouble.value = ''
-  now.value = undefined
-  try {
-    const [runs, table, [found]] = await Promise.all([
-      ask(z.array(recordInRunSchema), `/runs/${props.run.id}/records/${record}/runs`), ask(tableSchema, `/tables/${props.run.tableId}`),
-      askWith(recordsSchema, 'POST', `/tables/${props.run.tableId}/records`, { records: [record] }),
-    ])
-    if (record !== props.record) return
-    history.value = runs
-    now.value = found ? new Map(table.columns.map(({ id }, at) => [id, found.cells[at]!])) : null
-  } catch (error) {
-    if (record === props.record) trouble.value = messageOf(error)
-  }
-}, { immediate: true })
-
+const { now, history, trouble } = useRecordInRun(() => ({ run: props.run, record: props.record }))
 const question = computed(() => ({ gate: props.run.gate, inputs: props.run.binding, feeding: props.run.feeding }))
 const trial = computed(() => tryOut(question.value, typedRecord(question.value, props.run.columns, props.cells), props.run.asOf))
 const labels = computed(() => [...props.run.labels, ...(props.run.otherwise ? [props.run.otherwise] : [])])

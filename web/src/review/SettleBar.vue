@@ -1,0 +1,95 @@
+<script setup lang="ts">
+/** What is done to the exception in hand: settled with a note, given another label, or its value corrected; alone, or with all that are alike. */
+import type { ActRequest, ExceptionDetail } from '@dime-gate/contract/review'
+import type { Run } from '@dime-gate/contract/run'
+import type { Cell, Column } from '@dime-gate/contract/table'
+import { COMPUTED } from '@dime-gate/core/result/tray'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { counted } from '../shared/format'
+import { withUnit } from '../shared/words'
+import { holdsUntil } from './exception-words'
+
+export type Doing = 'settled' | 'overridden' | 'corrected'
+export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes'> & { correction: { column: Column; text: string } | null }
+
+/** @property columns whose values can be corrected, those that the reasons speak of first @property cells of the record by column, as they are now @property about inputs that the reasons speak of */
+const props = defineProps<{ exception: ExceptionDetail; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; isBusy: boolean }>()
+const emit = defineEmits<{ done: [said: Said] }>()
+
+const doing = defineModel<Doing>('doing', { required: true })
+const note = defineModel<string>('note', { required: true })
+const isAlike = ref(false)
+const label = ref<string | null>(null)
+const others = ref<Record<string, string>>({})
+const column = ref<number | null>(null)
+const typed = ref('')
+const host = useTemplateRef<HTMLElement>('host')
+
+const labels = computed(() => [...new Set([...props.run.labels, ...(props.run.otherwise ? [props.run.otherwise] : [])].map(({ label: one }) => one))].filter((one) => one !== COMPUTED))
+const further = computed(() => props.run.gate.outcomes.slice(1))
+const inHand = computed(() => props.columns.find(({ id }) => id === column.value) ?? null)
+const isReady = computed(() => !props.isBusy && (doing.value === 'settled' || (doing.value === 'overridden' ? label.value !== null && note.value.trim() !== '' : inHand.value !== null && typed.value !== writtenNow.value)))
+const writtenNow = computed(() => { const cell = column.value === null ? undefined : props.cells?.get(column.value); return cell ? (cell[1] ?? cell[0] ?? '') : '' })
+
+watch(() => `${props.exception.runId} ${props.exception.record}`, () => {
+  isAlike.value = false
+  label.value = null
+  others.value = {}
+  doing.value = 'settled'
+})
+watch([doing, () => props.columns], () => {
+  if (doing.value !== 'corrected') return
+  isAlike.value = false
+  column.value = props.columns[0]?.id ?? null
+}, { immediate: true })
+watch([column, writtenNow], () => (typed.value = writtenNow.value), { immediate: true })
+
+/** To what is typed first. */
+async function focus(): Promise<void> {
+  await nextTick()
+  const field = host.value?.querySelector<HTMLInputElement>(doing.value === 'settled' ? '.note input' : doing.value === 'overridden' ? '.label input' : '.value input')
+  field?.focus()
+  if (doing.value === 'corrected') field?.select()
+}
+watch(doing, (now, before) => before !== undefined && now !== 'settled' && void focus())
+
+function done(): void {
+  if (!isReady.value) return
+  const outcomes = doing.value !== 'overridden' ? null : { [props.run.gate.outcomes[0]!.name]: label.value, ...Object.fromEntries(Object.entries(others.value).filter(([, text]) => text.trim() !== '')) }
+  emit('done', { kind: doing.value, isAlike: isAlike.value, note: note.value, outcomes, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
+}
+
+defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && props.exception.alike > 0 && (isAlike.value = !isAlike.value) })
+</script>
+
+<template>
+  <form ref="host" class="bar" @submit.prevent="done" @keydown.esc.stop="doing = 'settled'">
+    <div class="line">
+      <v-autocomplete v-if="doing === 'overridden'" v-model="label" class="label" :items="labels" label="Give it" density="compact" variant="outlined" hide-details auto-select-first />
+      <template v-if="doing === 'corrected'">
+        <v-select v-model="column" class="column" :items="columns.map(({ id, name, unit }) => ({ value: id, title: withUnit(name, unit) }))" label="Correct" density="compact" variant="outlined" hide-details />
+        <v-text-field v-model="typed" class="value" label="to" density="compact" variant="outlined" hide-details />
+      </template>
+      <v-text-field v-model="note" class="note" :label="doing === 'overridden' ? 'Because' : doing === 'corrected' ? 'Note (or none)' : 'Note: why it can stay as it is (or none)'" density="compact" variant="outlined" maxlength="2000" hide-details />
+      <template v-if="doing === 'overridden'">
+        <v-text-field v-for="outcome in further" :key="outcome.name" v-model="others[outcome.name]" :label="`${outcome.name} (or as it is)`" density="compact" variant="outlined" hide-details />
+      </template>
+      <v-btn class="primary" type="submit" :disabled="!isReady" data-do>{{ doing === 'settled' ? 'Settle' : doing === 'overridden' ? 'Override' : 'Correct' }}<template v-if="isAlike">&nbsp;all {{ exception.alike + 1 }}</template><kbd>⏎</kbd></v-btn>
+    </div>
+    <div class="line">
+      <template v-if="doing === 'settled'"><span class="second">or</span><v-btn @click="doing = 'overridden'">Give it another label<kbd>O</kbd></v-btn><v-btn :disabled="columns.length === 0" @click="doing = 'corrected'">Correct the value<kbd>V</kbd></v-btn></template>
+      <v-btn v-else @click="doing = 'settled'">Back<kbd>Esc</kbd></v-btn>
+      <v-checkbox v-if="exception.alike > 0 && doing !== 'corrected'" v-model="isAlike" class="alike" :label="`with the ${counted(exception.alike, 'other')} alike`" density="compact" hide-details />
+      <span class="second until">{{ holdsUntil(doing === 'overridden' ? [] : about) }}</span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.bar { display: grid; gap: 8px; padding: 14px 0; border-top: 2px solid var(--ink); }
+.line { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; }
+.note { flex: 3; min-width: 200px; }
+.label, .column, .value { flex: 2; min-width: 140px; }
+.until { margin-left: auto; font-size: 13px; text-align: right; max-width: 300px; }
+.alike { flex: none; }
+</style>
