@@ -12,7 +12,7 @@ import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { highlightChangeSchema, highlightListSchema } from './highlight'
-import { actAnswerSchema, actRequestSchema, exceptionDetailSchema, exceptionListingSchema, exceptionRequestSchema, exceptionsSchema, reviewSchema } from './review'
+import { actAnswerSchema, actRequestSchema, exceptionDetailSchema, exceptionListingSchema, exceptionRequestSchema, exceptionsSchema, overrideSchema, reviewSchema } from './review'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
@@ -113,6 +113,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
 
+  { method: 'get', path: '/review/runs/{id}/overrides', of: 'review', about: 'What records of a run were given by hand, as far as that still holds.', answer: z.array(overrideSchema) },
   { method: 'get', path: '/review', of: 'review', about: 'How many exceptions the last runs have, by kind and by what became of them.', answer: reviewSchema },
   { method: 'post', path: '/review/listings', of: 'review', about: 'Which there are, in order: whole numbers of 32 bits, the lowest byte first, three an exception: run, record, kind.', body: exceptionListingSchema, answer: BYTES },
   { method: 'post', path: '/review/exceptions', of: 'review', about: 'Some of them, with their reasons and what became of them.', body: exceptionRequestSchema, answer: exceptionsSchema },

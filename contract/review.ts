@@ -94,3 +94,7 @@ export type ActRequest = z.infer<typeof actRequestSchema>
 
 export const actAnswerSchema = z.object({ act: z.int(), records: z.int() })
 export type ActAnswer = z.infer<typeof actAnswerSchema>
+
+/** What records of a run were given by hand, as far as that still holds. @property was where the gate let it land */
+export const overrideSchema = z.object({ record: z.int(), outcomes: z.record(z.string(), z.string().nullable()), was: landingSchema, note: z.string(), by: z.string(), at: z.string() })
+export type Override = z.infer<typeof overrideSchema>

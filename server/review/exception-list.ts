@@ -1,5 +1,5 @@
 /** The exceptions of the last runs, with what became of each: counted, listed, and looked at one by one. */
-import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, type ReviewRun, WAITING } from '@dime-gate/contract/review'
+import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, type Override, type ReviewRun, WAITING } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { landingOf } from '../comparison/landed'
 import { copyRows } from '../database/copy-rows'
@@ -17,6 +17,8 @@ export async function lastRuns(on: Queryable): Promise<ReviewRun[]> {
 
 /** An exception beside the mark that it has, if it has one. */
 export const MARKED = 'exception x join run r on r.id = x.run_id left join review_mark m on m.gate_id = r.gate_id and m.table_id = r.table_id and m.who = x.who and m.ended_at is null'
+
+const WITH_ACT = `${MARKED} left join review_act a on a.id = m.act_id`
 
 /** A mark holds as long as all that it was made for is as it was. A reason that is gone is none the less settled; one that came is not. */
 export const STATE = "case when m.id is null then 'open' when x.basis @> m.basis and (m.kind <> 'settled' or m.keys @> x.keys) then m.kind else 'lapsed' end"
@@ -63,11 +65,20 @@ export async function findException(on: Queryable, runId: number, record: number
   return { ...exceptionOf(row), alike }
 }
 
+/** What was given by hand in a run and still holds, as SQL, with the columns `record`, `outcomes`, `note`. */
+export function overriddenIn(runId: number): string {
+  return `(select x.record, m.outcomes, a.note, a.made_by, a.made_at, x.basis ->> 'landed' as landed from ${WITH_ACT} where x.run_id = ${runId} and m.kind = 'overridden' and ${STATE} = 'overridden')`
+}
+
+export async function overridesOf(on: Queryable, runId: number): Promise<Override[]> {
+  const rows = await rowsOf<Omit<Override, 'was'> & { landed: string }>(on, `select record, outcomes, note, made_by as by, to_json(made_at) #>> '{}' as at, landed from ${overriddenIn(runId)} as hand order by record`)
+  return rows.map(({ landed, ...row }) => ({ ...row, was: landingOf(landed) }))
+}
+
 /** Those of the run `$1` that wait, and are like the one of the record `$2`: for the same reasons, landing at the same place by the same rule. */
 export const ALIKE = `x.run_id = $1 and ${STATE} in (${WAITING.map((state) => `'${state}'`).join(', ')}) and ${IS_ONE}
   and (x.kind, x.keys, x.basis -> 'landed', x.basis -> 'rule') in (select kind, keys, basis -> 'landed', basis -> 'rule' from exception where run_id = $1 and record = $2)`
 
-const WITH_ACT = `${MARKED} left join review_act a on a.id = m.act_id`
 const FIELDS = `x.run_id as "runId", x.record, x.who, x.kind, ${STATE} as state, x.reasons, x.keys, x.basis,
   case when m.id is not null then jsonb_build_object('id', m.id, 'act', a.id, 'kind', m.kind, 'note', a.note, 'by', a.made_by, 'at', a.made_at, 'outcomes', m.outcomes, 'keys', m.keys, 'basis', m.basis) end as mark`
 

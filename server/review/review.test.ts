@@ -186,3 +186,20 @@ test('what changed its label since the run before is an exception, with what it 
   await again()
   expect((await list({ kinds: ['changed'] })).map(({ who, reasons }) => [who, reasons])).toEqual([[['T7'], [{ kind: 'changed', from: 'weak' }]]])
 })
+
+test('what was given by hand is told of the run, and stands beside what the gate gave in what is taken out, with its reason', async () => {
+  await act('T3', 'overridden', { note: 'leans, too', outcomes: { Label: 'weak' } })
+  const record = (await detail('T3')).record
+  expect((await server.ask('GET', `/review/runs/${run.id}/overrides`)).body).toMatchObject([{ record, outcomes: { Label: 'weak' }, was: { kind: 'label', label: 'sound' }, note: 'leans, too', by: 'Ilo' }])
+  const lines = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.csv`)).text()).split('\r\n')
+  expect(lines[0]).toBe(`Tree,Decay,Band ${number},Band ${number} status,Band ${number} limits,Band ${number} by hand,Band ${number} because`)
+  expect(lines.filter((line) => /^T[23],/.test(line))).toEqual(['T2,20,weak,labelled,[20..100],,', 'T3,19.5,sound,labelled,< 20,weak,"leans, too"'])
+  const rows = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.json`)).json()) as Record<string, unknown>[]
+  expect(rows.find((row) => row.Tree === 'T3')).toMatchObject({ [`Band ${number} by hand`]: 'weak', [`Band ${number} because`]: 'leans, too' })
+  // Once it does not hold any more it is not told of.
+  await correct(3, '18')
+  await again()
+  await review()
+  expect((await server.ask('GET', `/review/runs/${run.id}/overrides`)).body).toEqual([])
+  expect((await (await server.fetch(`/api/v1/runs/${run.id}/labelled.csv`)).text()).split('\r\n')[0]).not.toContain('by hand')
+})

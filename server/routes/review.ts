@@ -5,7 +5,7 @@ import type { Database } from '../database/database'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
 import { act, takeBack } from '../review/acts'
-import { findException, lastRuns, someExceptions } from '../review/exception-list'
+import { findException, lastRuns, overridesOf, someExceptions } from '../review/exception-list'
 
 export function reviewRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/review` })
@@ -20,6 +20,9 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
     })
     .post('/exceptions', async (context) => {
       context.body = await someExceptions(database, await jsonBody(context, exceptionRequestSchema))
+    })
+    .get('/runs/:id/overrides', async (context) => {
+      context.body = await overridesOf(database, idOf(context, 'run'))
     })
     .get('/runs/:id/records/:record', async (context) => {
       context.body = await findException(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))

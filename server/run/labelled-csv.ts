@@ -1,14 +1,11 @@
 /** The labelled table of a run as CSV (RFC 4180): its columns as written, then what the gate said. */
-import { gatesAsked } from '@dime-gate/contract/question'
 import type { Run } from '@dime-gate/contract/run'
-import { bandInterval } from '@dime-gate/core/gate/form'
-import { intervalText } from '@dime-gate/core/gate/interval'
 import type { Highlight } from '@dime-gate/core/highlight/highlight'
-import { conditionText } from '@dime-gate/core/rule/condition'
 import { STATUSES } from '@dime-gate/core/rule/rules'
 import type { Connection } from '../database/database'
+import { type BesideRun, besideRun } from '../review/beside-run'
 import { type CsvField, csvPieces, writtenField } from '../table/csv-pieces'
-import { highlightNames } from './run-highlights'
+import { ruleTexts } from './rule-texts'
 import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
 /**
@@ -18,6 +15,7 @@ import { outcomeField, recordsOfRun, runRelation } from './run-relation'
  */
 export async function* labelledCsv(connection: Connection, run: Run, highlights: readonly Highlight[]): AsyncGenerator<Uint8Array> {
   const headers = run.columns.map(({ header, name }) => header || name)
+  const beside = await besideRun(connection, run, highlights)
   // A list in JSON knows where its parts are, however many; to join with rows of texts would take twice as long as all else.
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
   const [label, ...others] = run.gate.outcomes.map(({ type }, at): CsvField => ({ text: `${outcomeField(at)}::text`, isPlain: type === 'number' ? 'true' : 'false' }))
@@ -27,26 +25,19 @@ export async function* labelledCsv(connection: Connection, run: Run, highlights:
     { text: `coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`, isPlain: 'true' },
     { text: wordOf(ruleTexts(run), 'run.rule'), isPlain: 'false' },
     ...others,
-    ...(highlights.length > 0 ? [{ text: await highlightNames(connection, run, highlights), isPlain: 'false' }] : []),
+    ...beside.columns.map(({ text }): CsvField => ({ text, isPlain: 'false' })),
   ]
-  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run, highlights)], fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`)
+  yield* csvPieces(connection, [...headers, ...addedHeaders(headers, run, beside)], fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)${beside.join}`)
 }
 
-/** The gate's own columns, what is pointed out last, numbered where the table already uses their names. */
-export function addedHeaders(headers: readonly string[], { gate, gateName }: Run, highlights: readonly Highlight[]): string[] {
+/** The gate's own columns, what people said of its records last, numbered where the table already uses their names. */
+export function addedHeaders(headers: readonly string[], { gate, gateName }: Run, beside: BesideRun): string[] {
   const taken = new Set(headers)
   const rule = gate.form === 'scale' ? 'limits' : 'rule'
-  return [gateName, `${gateName} status`, `${gateName} ${rule}`, ...gate.outcomes.slice(1).map(({ name }) => `${gateName} ${name}`), ...(highlights.length > 0 ? [`${gateName} highlights`] : [])].map((wanted) => {
+  return [gateName, `${gateName} status`, `${gateName} ${rule}`, ...gate.outcomes.slice(1).map(({ name }) => `${gateName} ${name}`), ...beside.columns.map(({ name }) => name)].map((wanted) => {
     let name = wanted
     for (let number = 2; taken.has(name); number++) name = `${wanted} ${number}`
     taken.add(name)
     return name
   })
-}
-
-/** In the order of the rules that core decides by. */
-export function ruleTexts({ gate, feeding }: Run): string[] {
-  if (gate.form === 'scale') return gate.bands.map((_, index) => intervalText(bandInterval(gate, index)))
-  const asked = gatesAsked({ gate, feeding })
-  return 'gates' in asked ? asked.gates.at(-1)!.lowered.rules.map(({ condition }) => conditionText(condition)) : []
 }

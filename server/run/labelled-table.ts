@@ -6,18 +6,20 @@ import type { OutColumn, OutTable } from '@dime-gate/interchange/table/out'
 import type { TypedFormat } from '@dime-gate/interchange/table/out-formats'
 import { writeTable } from '@dime-gate/interchange/table/write-table'
 import type { Connection } from '../database/database'
+import { besideRun } from '../review/beside-run'
 import { outColumns, type OutField, outField, outRows } from '../table/out-rows'
-import { addedHeaders, ruleTexts } from './labelled-csv'
-import { highlightNames } from './run-highlights'
+import { addedHeaders } from './labelled-csv'
+import { ruleTexts } from './rule-texts'
 import { outcomeField, recordsOfRun, runRelation } from './run-relation'
 
 export async function* labelledTable(connection: Connection, run: Run, highlights: readonly Highlight[], format: TypedFormat): AsyncGenerator<Uint8Array> {
   const { gate, columns } = run
   const wordOf = (all: readonly string[], place: string) => `${connection.escapeLiteral(JSON.stringify(all))}::jsonb ->> ${place}::int`
   const plain = (value: string): OutField => ({ value, unreadable: null })
-  const [label, status, rule, ...further] = addedHeaders(columns.map(({ name }) => name), run, highlights)
+  const beside = await besideRun(connection, run, highlights)
+  const [label, status, rule, ...further] = addedHeaders(columns.map(({ name }) => name), run, beside)
   const others = further.slice(0, gate.outcomes.length - 1)
-  const pointed = further.slice(others.length)
+  const said = further.slice(others.length)
   const added = (name: string, type: OutColumn['type'] = 'text', colours?: OutColumn['colours']): OutColumn => ({
     name,
     unit: '',
@@ -38,7 +40,7 @@ export async function* labelledTable(connection: Connection, run: Run, highlight
       added(status!),
       added(rule!),
       ...others.map((name, at) => added(name, gate.outcomes[at + 1]!.type === 'number' ? 'number' : typeOf(at + 1), looks[at + 1])),
-      ...pointed.map((name) => added(name, 'text', new Map(highlights.map((one) => [one.name, one.colour])))),
+      ...said.map((name, at) => added(name, 'text', beside.columns[at]!.colours ?? undefined)),
     ],
   }
   const outcome = (at: number) =>
@@ -53,11 +55,11 @@ export async function* labelledTable(connection: Connection, run: Run, highlight
     plain(`coalesce(${wordOf(STATUSES, 'run.status')}, 'not in the run')`),
     plain(wordOf(ruleTexts(run), 'run.rule')),
     ...others.map((_, at) => outcome(at + 1)),
-    ...(pointed.length > 0 ? [plain(await highlightNames(connection, run, highlights))] : []),
+    ...beside.columns.map(({ text }) => plain(text)),
   ]
   yield* writeTable(
     format,
     table,
-    outRows(connection, fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)`),
+    outRows(connection, fields, `${recordsOfRun(run)} left join ${runRelation(run.id)} as run using (record)${beside.join}`),
   )
 }

@@ -8,6 +8,8 @@ import FinderDialog from './finder/FinderDialog.vue'
 import { noteVisit } from './finder/recent'
 import { awayMessage } from './shared/connection'
 import DropFiles from './incoming/DropFiles.vue'
+import { useWaiting } from './review/useWaiting'
+import { count } from './shared/format'
 import Notices from './shared/Notices.vue'
 import { rememberTheme } from './theme'
 
@@ -20,6 +22,7 @@ function switchTheme(): void {
   rememberTheme(name)
 }
 
+const waiting = useWaiting()
 const isFinding = ref(false)
 useCommands([{ words: 'Night, or paper', act: switchTheme }, { words: 'Single keys off, or on', act: switchSingleKeys }], true)
 useRouter().afterEach((to) => noteVisit(to.path))
@@ -51,7 +54,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', openFinder))
         <router-link to="/tables" active-class="here">Tables</router-link>
         <router-link to="/gates" active-class="here">Gates</router-link>
         <router-link to="/runs" active-class="here">Runs</router-link>
-        <router-link to="/review" active-class="here">Review</router-link>
+        <router-link to="/review" active-class="here">Review <span v-if="waiting > 0" class="figure trouble" :aria-label="`${waiting} wait`">{{ count(waiting) }}</span></router-link>
       </nav>
       <span class="space" />
       <button class="plain-button find" type="button" @click="isFinding = true">Find<kbd>{{ hasSingleKeys ? '/' : 'Ctrl /' }}</kbd></button>

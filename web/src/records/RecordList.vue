@@ -30,6 +30,8 @@ const props = defineProps<{
   labels: LabelLook[]
   /** The columns that stand for an input, by its name. */
   standsFor?: (input: string) => readonly number[]
+  /** By record what stands in place of its label; null for nothing. */
+  byHand?: ReadonlyMap<number, { label: string | null; why: string }>
   /** What is pointed out, in the order in which records tell it. */
   highlights?: readonly Highlight[]
   total: number
@@ -115,6 +117,8 @@ watch([span, () => props.tick, () => props.total], async () => {
 }, { immediate: true })
 
 const drawn = computed(() => shown.value.rows.map(({ record, status, label, reasons, computed: figures, highlights }, index) => ({
+  hand: props.byHand?.get(record) ?? null,
+  handLook: props.labels.find(({ label: one }) => one === props.byHand?.get(record)?.label),
   met: highlights.flatMap((at) => props.highlights?.[at] ?? []),
   record,
   place: shown.value.from + index,
@@ -193,9 +197,10 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
     <p v-if="trouble" class="notice problem" role="alert">{{ trouble }}</p>
     <p v-if="total === 0" class="empty second">{{ empty }}</p>
     <div class="body" :style="{ height: `${virtual.getTotalSize()}px` }" role="rowgroup">
-      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.reason, row.cells, row.met.map(({ name, colour, mark }) => name + colour + mark).join(), template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }" @click="row.cells && emit('pick', row.record, row.cells)">
-        <span role="cell" class="label stuck" data-cell="label" :style="{ boxShadow: barsOf(row.met) }" :data-met="row.met.map(({ name }) => name).join(', ') || undefined" :title="[row.label ?? row.status, ...row.met.map(({ name }) => name)].join(' · ')">
-          <template v-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
+      <div v-for="row in drawn" :key="row.place" v-memo="[row.record, row.place, row.status, row.label, row.look, row.hand?.why, row.hand?.label, row.reason, row.cells, row.met.map(({ name, colour, mark }) => name + colour + mark).join(), template, ordered]" class="row" role="row" :aria-rowindex="row.place + 2" :data-record="row.record" :style="{ gridTemplateColumns: template, minWidth: `${widths.least}px`, transform: `translateY(${row.place * ROW}px)` }" @click="row.cells && emit('pick', row.record, row.cells)">
+        <span role="cell" class="label stuck" data-cell="label" :style="{ boxShadow: barsOf(row.met) }" :data-met="row.met.map(({ name }) => name).join(', ') || undefined" :title="[row.hand ? `${row.hand.label ?? 'nothing'} ${row.hand.why}` : row.label ?? row.status, ...row.met.map(({ name }) => name)].join(' · ')">
+          <template v-if="row.hand"><MarkCoin v-if="row.handLook" :mark="row.handLook.mark" :colour="row.handLook.colour" /> {{ row.hand.label ?? 'nothing' }} <s class="second was">{{ row.label ?? row.status }}</s></template>
+          <template v-else-if="row.label !== null"><MarkCoin v-if="row.look" :mark="row.look.mark" :colour="row.look.colour" /> {{ row.label === '' ? 'no value' : row.label }}</template>
           <span v-else class="second">{{ row.status }}</span>
           <span v-if="row.met.length > 0" class="met"><MarkCoin v-for="one in row.met.filter(({ on }) => on === null)" :key="one.name" :mark="one.mark" :colour="one.colour" :size="13" /></span>
         </span>
@@ -225,6 +230,7 @@ function sortWord(column: number): 'ascending' | 'descending' | undefined {
 .head { position: sticky; top: 0; z-index: 2; background: var(--sheet); font-size: 13px; color: var(--second); font-weight: 600; }
 .right { text-align: right; }
 .label { font-weight: 600; }
+.was { margin-left: 4px; font-weight: 400; font-size: 13px; }
 .met { float: right; display: inline-flex; gap: 2px; align-items: center; height: 29px; padding-left: 6px; }
 .looked { color: var(--ink); }
 .body .looked { font-weight: 600; }

@@ -13,6 +13,7 @@ import { trialWords } from '../bench/trial-words'
 import WhyWalk from '../bench/WhyWalk.vue'
 import { placeWords } from '../comparison/comparison-words'
 import type { Place } from '../comparison/flows'
+import { labelByHand } from '../run/by-hand'
 import type { useRecordInRun } from '../run/useRecordInRun'
 import { counted, date, moment } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
@@ -29,7 +30,7 @@ const trial = computed(() => (then.value ? tryOut(question.value, typedRecord(qu
 const labels = computed(() => [...props.run.labels, ...(props.run.otherwise ? [props.run.otherwise] : [])])
 const lookOf = (label: string | null) => labels.value.find((one) => one.label === label)
 const lookAt = (place: Place) => (place?.kind === 'label' ? lookOf(place.label) : undefined)
-const overridden = computed(() => (props.exception.state === 'overridden' ? (Object.values(props.exception.mark!.outcomes ?? {})[0] ?? null) : undefined))
+const overridden = computed(() => (props.exception.state === 'overridden' ? labelByHand({ outcomes: props.exception.mark!.outcomes ?? {} }, props.run.gate.outcomes[0]!.name) : undefined))
 const got = computed(() => (props.exception.landing.kind === 'label' ? props.exception.landing.label : null))
 const cellOf = (id: number): Cell | undefined => then.value?.[props.run.columns.findIndex((column) => column.id === id)]
 const identity = computed(() => { const own = props.run.columns.filter(({ isIdentity }) => isIdentity); return own.length > 0 ? own : props.run.columns.slice(0, 1) })

@@ -3,6 +3,7 @@
 import type { Exception } from '@dime-gate/contract/review'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
+import { labelByHand } from '../run/by-hand'
 import { count } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { KIND_WORDS, markWords, whoOf, whyHere } from './exception-words'
@@ -45,7 +46,7 @@ function lookOf({ landing, runId }: Exception) {
   const run = runs.get(runId)
   return landing.kind === 'label' ? [...(run?.labels ?? []), ...(run?.otherwise ? [run.otherwise] : [])].find(({ label }) => label === landing.label) : undefined
 }
-const landed = ({ landing, mark, state }: Exception) => (state === 'overridden' && mark?.outcomes ? (Object.values(mark.outcomes)[0] ?? 'nothing') : landing.kind === 'label' ? landing.label || 'no value' : landing.kind)
+const landed = ({ landing, mark, state, runId }: Exception) => (state === 'overridden' && mark?.outcomes ? (labelByHand({ outcomes: mark.outcomes }, runs.get(runId)?.gate.outcomes[0]!.name ?? '') ?? 'by hand') : landing.kind === 'label' ? landing.label || 'no value' : landing.kind)
 const gateOf = (runId: number) => props.review.review.value?.runs.find(({ id }) => id === runId)
 </script>
 

@@ -84,7 +84,8 @@ async function take(place: ExceptionPlace | null): Promise<void> {
     const found = await look(place)
     if (at.value?.runId === place.runId && at.value.record === place.record) detail.value = found
   } catch (error) {
-    detail.value = null
+    // What is in hand stays there, with what was typed of it.
+    if (detail.value?.runId !== place.runId || detail.value.record !== place.record) detail.value = null
     notices.warn(messageOf(error))
   }
 }

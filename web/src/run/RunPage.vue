@@ -5,6 +5,7 @@ import { columnsBound } from '@dime-gate/contract/binding'
 import type { Filter } from '@dime-gate/contract/change'
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { deskSchema } from '@dime-gate/contract/desk'
+import { type Override, overrideSchema } from '@dime-gate/contract/review'
 import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { type Cell, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
@@ -40,6 +41,7 @@ import { lineKindOf, axisWords } from '../scale/axis-words'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, date, moment } from '../shared/format'
+import { useReviewMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import SideTabs from '../shared/SideTabs.vue'
 import TakeOut from '../shared/TakeOut.vue'
@@ -47,6 +49,7 @@ import { useTakingOut } from '../shared/useTakingOut'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
 import { groupFilter, trayOfPart } from './by-group'
+import { byHandWords, countsByHand, handOf } from './by-hand'
 import CoinTrays from './CoinTrays.vue'
 import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
@@ -73,6 +76,9 @@ const isExpecting = ref(false)
 const picked = shallowRef<{ record: number; cells: Cell[] } | null>(null)
 const fresh = shallowRef<Fresh | null>(null)
 const freshness = computed(() => fresh.value && freshWords(fresh.value))
+/** What was given by hand, and still holds. */
+const overrides = shallowRef<Override[]>([])
+const byHand = computed(() => new Map(overrides.value.flatMap((one) => handOf(one, latest.value!.gate.outcomes[0]!.name))))
 /** Moves once what it kept is here. */
 const opened = ref(0)
 const { highlights, told, tick: pointed, load: loadHighlights, change: changeHighlights } = useHighlights(session, () => latest.value?.gateId ?? null, opened)
@@ -96,6 +102,7 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
   shown.value = answer
   opened.value++
   void loadHighlights()
+  void loadOverrides()
   if (isLineScale(run.gate)) spread.value = await session.spread(run.gate.on)
   await check()
   await list()
@@ -139,6 +146,12 @@ async function again(as: 'same' | 'now'): Promise<void> {
 async function check(): Promise<void> {
   checks.value = await ask(z.array(checkSchema), `/runs/${props.id}/checks`).catch(() => [])
 }
+
+/** The page can be read without. */
+async function loadOverrides(): Promise<void> {
+  overrides.value = await ask(z.array(overrideSchema), `/review/runs/${props.id}/overrides`).catch(() => [])
+}
+useReviewMoves(loadOverrides)
 
 async function expect(expectations: Parameters<typeof add>[0], isForTable: boolean): Promise<void> {
   if (await add(expectations, isForTable ? run.value!.tableId : null)) isExpecting.value = false
@@ -261,6 +274,7 @@ function show(next: Tray): void {
       <div class="states">
         <span v-if="freshness" class="pill fresh" :class="{ stale: freshness.isStale }" role="status" :title="freshness.why.join('; ')">{{ freshness.words }}</span>
         <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
+        <router-link v-if="overrides.length > 0" class="pill hand" :to="{ path: '/review', query: { gate: run.gateId, table: run.tableId, shows: 'overridden' } }" title="The trays say what the gate gave. Look at what was given by hand">{{ count(overrides.length) }} by hand: {{ byHandWords(countsByHand(labels, overrides, run.gate.outcomes[0]!.name)) }}</router-link>
         <p class="second about"><template v-if="run.name">{{ run.gateName }}, run {{ run.number }}, </template>version {{ run.gateVersion }} on <router-link :to="`/tables/${run.tableId}`"><b>{{ run.tableName }}</b></router-link> (version {{ run.tableVersion }})<template v-for="{ input, column } in standing" :key="input">, where <b>{{ column }}</b> stands for <b>{{ input }}</b></template>, as of <b>{{ date(run.asOf) }}</b> ({{ run.isAsOfAsked ? 'as it was asked for' : 'the date that counted everywhere' }}), kept {{ moment(run.keptAt) }}<template v-if="run.feeding.length">, fed by <template v-for="({ gate, version }, index) in run.feeding" :key="gate.name"><template v-if="index > 0">, </template><b>{{ gate.name }}</b> version {{ version }}</template></template></p>
       </div>
     </header>
@@ -291,7 +305,7 @@ function show(next: Tray): void {
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
       </span></TrayTabs>
       <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
       <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />
@@ -338,6 +352,7 @@ h1 { white-space: nowrap; }
 .ways { display: flex; gap: 16px; align-items: center; }
 .beside { display: grid; gap: 14px; align-content: start; max-height: 330px; overflow-y: auto; }
 .missed { flex: none; }
+.hand { color: var(--ink); text-decoration: none; border-color: var(--brass); }
 .fresh.stale { border-color: var(--brass); color: var(--ink); }
 .tools { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 12px; }
 @media (max-width: 640px) { .escape { display: none; } }
