@@ -2,19 +2,24 @@
 /** The desk: what there is, what needs a look, and where to begin. */
 import { deskSchema, type Desk } from '@dime-gate/contract/desk'
 import { gateSchema, type GateSummary } from '@dime-gate/contract/gate'
+import { type Review, reviewSchema } from '@dime-gate/contract/review'
 import { runSchema, type RunSummary } from '@dime-gate/contract/run'
 import { tableSchema, type TableSummary } from '@dime-gate/contract/table'
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { z } from 'zod'
 import { useIncoming } from '../incoming/incoming'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
+import { useReviewMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import { useCommands } from '../finder/commands'
 import { runTitle } from '../shared/words'
+import { useThrottled } from '../shared/useThrottled'
 import { useTitle } from '../shared/useTitle'
 import GateShelf from './GateShelf.vue'
+import NeedsYou from './NeedsYou.vue'
+import { needsOf } from './needs'
 import NewGateDialog from './NewGateDialog.vue'
 import RunShelf from './RunShelf.vue'
 import TableShelf from './TableShelf.vue'
@@ -33,6 +38,14 @@ const trouble = ref('')
 const gateOn = shallowRef<TableSummary | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 
+/** Null as long as it is not here: the desk stands without. */
+const review = shallowRef<Review | null>(null)
+const isEmpty = computed(() => desk.value !== null && desk.value.tables.length === 0 && desk.value.gates.length === 0 && desk.value.runs.length === 0)
+const lookAtReview = useThrottled(async () => {
+  if (props.shelf === null) review.value = await ask(reviewSchema, '/review').catch(() => review.value)
+}, 1000)
+useReviewMoves(lookAtReview)
+
 useTitle(() => (props.shelf ? TITLES[props.shelf] : 'Desk'))
 useCommands([
   { words: 'Bring in a file', key: 'i', act: () => picker.value?.click() },
@@ -46,6 +59,7 @@ async function load(): Promise<void> {
   trouble.value = ''
   try {
     desk.value = await ask(deskSchema, '/desk')
+    lookAtReview()
   } catch (error) {
     trouble.value = messageOf(error)
   }
@@ -100,14 +114,19 @@ function pick(event: Event): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="load">Try again</v-btn></p>
     <template v-else-if="desk">
       <h1 v-if="shelf" class="visually-hidden">{{ TITLES[shelf] }}</h1>
-      <div v-if="shelf === null || shelf === 'tables'" class="begin">
-        <div v-if="!shelf">
+      <div v-if="shelf === null || shelf === 'tables'" class="begin" :class="{ full: !shelf && !isEmpty }">
+        <div v-if="!shelf && isEmpty">
           <h1>Cut figures into labels, and see who falls where</h1>
           <p class="second">Bring a table, and say which of its values earn which label: by cuts on a column, rules, a list, or a grid.</p>
         </div>
-        <span v-if="!shelf" class="space" />
+        <template v-else-if="!shelf">
+          <h1 class="visually-hidden">Desk</h1>
+          <NeedsYou class="first" :needs="needsOf(desk, review)" />
+        </template>
+        <span v-if="!shelf && isEmpty" class="space" />
         <input ref="picker" class="visually-hidden" type="file" multiple :accept="FILES" aria-label="Files to bring in" tabindex="-1" @change="pick">
         <div class="ways">
+          <h2 v-if="!shelf && !isEmpty">Start from</h2>
           <v-btn class="primary" @click="picker?.click()">Bring in a file<kbd>I</kbd></v-btn>
           <span class="second drop">or drop files, or paste cells, anywhere: CSV, TSV, XLSX, ODS, JSON, Arrow</span>
           <v-btn to="/bring-in-gate">Bring in a gate<kbd>G</kbd></v-btn>
@@ -117,7 +136,7 @@ function pick(event: Event): void {
 
       <p v-if="shelf === 'runs' || shelf === 'gates'" class="over"><v-btn class="primary" to="/run-gates">Run gates over tables<kbd>R</kbd></v-btn></p>
       <div class="shelves">
-        <GateShelf v-if="shows('gates')" :gates="desk.gates" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
+        <GateShelf v-if="shows('gates')" :gates="desk.gates" :runs="desk.runs" :expected="desk.expected" :fresh="desk.fresh" :is-managed="shelf !== null" @copy="copy" @remove="remove(`/gates/${$event.id}`, $event.name)" />
         <TableShelf v-if="shows('tables')" :tables="desk.tables" :is-managed="shelf !== null" @gate="gateOn = $event" @rename="rename" @copy="copyTable" @remove="remove(`/tables/${$event.id}`, $event.name)" />
         <RunShelf v-if="shows('runs')" :runs="desk.runs" :expected="desk.expected" :fresh="desk.fresh" :is-managed="shelf !== null" @rename="renameRun" @remove="remove(`/runs/${$event.id}`, runTitle($event))" />
       </div>
@@ -130,6 +149,11 @@ function pick(event: Event): void {
 <style scoped>
 .desk { min-height: calc(100dvh - 48px); padding: 22px 20px 40px; max-width: 1320px; margin: 0 auto; }
 .begin { display: flex; flex-wrap: wrap; align-items: center; gap: 10px 14px; padding-bottom: 20px; border-bottom: 1px solid var(--hairline); }
+.begin.full { display: grid; grid-template-columns: minmax(0, 1fr) 400px; gap: 10px 44px; align-items: start; border-bottom: 0; padding-bottom: 8px; }
+.begin.full .first { grid-row: 1; }
+.begin.full .ways { padding: 14px 18px 16px; border: 1px dashed var(--second); border-radius: 4px; }
+.begin.full .ways h2 { grid-column: 1 / -1; color: var(--ink) !important; font-size: 15px !important; font-weight: 700 !important; }
+@media (max-width: 980px) { .begin.full { grid-template-columns: minmax(0, 1fr); } }
 .alone { max-width: 860px; margin: 0; }
 .space { flex: 1; }
 .ways { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 8px 14px; align-items: center; }
