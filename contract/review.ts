@@ -27,7 +27,7 @@ export type ReviewRun = z.infer<typeof reviewRunSchema>
 export const reviewSchema = z.object({ runs: z.array(reviewRunSchema), counts: z.array(exceptionCountSchema), looking: z.array(z.int()), failed: z.array(z.int()) })
 export type Review = z.infer<typeof reviewSchema>
 
-/** What is listed: where nothing is said, of any. */
+/** What is listed: where nothing is said, of any; of the last runs where none are named. */
 export const exceptionFilterSchema = z.strictObject({ runs: z.array(id).max(10_000).nullable(), kinds: z.array(kindSchema).nullable(), states: z.array(stateSchema).nullable(), text: text(200).nullable() })
 export type ExceptionFilter = z.infer<typeof exceptionFilterSchema>
 
@@ -92,7 +92,8 @@ export const actRequestSchema = z.strictObject({
   .refine(({ kind, note }) => kind !== 'overridden' || note.trim() !== '', 'An override needs a reason.')
 export type ActRequest = z.infer<typeof actRequestSchema>
 
-export const actAnswerSchema = z.object({ act: z.int(), records: z.int() })
+/** @property exception the one that was looked at, as it is now; null where an act was taken back */
+export const actAnswerSchema = z.object({ act: z.int(), records: z.int(), exception: exceptionSchema.nullable() })
 export type ActAnswer = z.infer<typeof actAnswerSchema>
 
 /** What records of a run were given by hand, as far as that still holds. @property was where the gate let it land */

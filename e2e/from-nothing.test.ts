@@ -54,7 +54,7 @@ async function cutByChart(by: Hand, chart: string): Promise<void> {
 
 /** From where the focus is, as often as it takes. */
 async function tabTo(what: string): Promise<void> {
-  for (let steps = 0; steps < 80; steps++) {
+  for (let steps = 0; steps < 200; steps++) {
     if ((await focused()).startsWith(what)) return
     await gate.page.keyboard.press('Tab')
   }

@@ -28,7 +28,7 @@ export async function act(database: Database, { kind, of: { runId, record, mark 
       select $1, $2, $3, $4, t.who, t.record, $5, $6, t.keys, t.basis from jsonb_to_recordset($7) as t (who text, record integer, keys jsonb, basis jsonb)`,
     [id, gateId, tableId, runId, kind, outcomes, JSON.stringify(rows)])
     await tell(connection)
-    return { act: id, records: rows.length }
+    return { act: id, records: rows.length, exception: await findException(connection, runId, record) }
   })
 }
 
@@ -43,7 +43,7 @@ export async function takeBack(database: Database, id: number): Promise<ActAnswe
     await connection.query('update review_mark set ended_at = null, ended_by = null where ended_by = $1', [id])
     await connection.query('update review_act set taken_back_at = now() where id = $1', [id])
     await tell(connection)
-    return { act: id, records: rowCount ?? 0 }
+    return { act: id, records: rowCount ?? 0, exception: null }
   })
 }
 

@@ -58,11 +58,17 @@ export async function someExceptions(on: Queryable, { of }: ExceptionRequest): P
 }
 
 /** @throws Refusal `not-found` where the record is no exception of the run */
-export async function findException(on: Queryable, runId: number, record: number): Promise<ExceptionDetail> {
+export async function findException(on: Queryable, runId: number, record: number): Promise<Exception> {
   const row = await rowOf<ExceptionRow>(on, `select ${FIELDS} from ${WITH_ACT} where x.run_id = $1 and x.record = $2`, [runId, record])
   if (!row) throw refusals.notFound('exception of this run')
+  return exceptionOf(row)
+}
+
+/** One with how many are alike, which takes longer. */
+export async function exceptionDetail(on: Queryable, runId: number, record: number): Promise<ExceptionDetail> {
+  const found = await findException(on, runId, record)
   const { alike } = (await rowOf<{ alike: number }>(on, `select count(*)::int as alike from ${MARKED} where ${ALIKE} and x.record <> $2`, [runId, record]))!
-  return { ...exceptionOf(row), alike }
+  return { ...found, alike }
 }
 
 /** What was given by hand in a run and still holds, as SQL, with the columns `record`, `outcomes`, `note`. */

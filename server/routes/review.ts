@@ -5,7 +5,7 @@ import type { Database } from '../database/database'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
 import { act, takeBack } from '../review/acts'
-import { findException, lastRuns, overridesOf, someExceptions } from '../review/exception-list'
+import { exceptionDetail, lastRuns, overridesOf, someExceptions } from '../review/exception-list'
 
 export function reviewRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/review` })
@@ -14,7 +14,7 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
     })
     .post('/listings', async (context) => {
       const listing = await jsonBody(context, exceptionListingSchema)
-      const runs = (await lastRuns(database)).map(({ id }) => id)
+      const runs = listing.filter.runs ?? (await lastRuns(database)).map(({ id }) => id)
       context.type = 'application/octet-stream'
       await jobs.answers.send(context, { kind: 'exceptions', runs, listing })
     })
@@ -25,7 +25,7 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
       context.body = await overridesOf(database, idOf(context, 'run'))
     })
     .get('/runs/:id/records/:record', async (context) => {
-      context.body = await findException(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))
+      context.body = await exceptionDetail(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))
     })
     .post('/acts', async (context) => {
       context.body = await act(database, await jsonBody(context, actRequestSchema))

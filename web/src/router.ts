@@ -14,6 +14,7 @@ export const router = createRouter({
     { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), meta: { hasOwnDate: true }, props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
     { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), props: numericId },
     { path: '/runs/:id(\\d+)/against/:other(\\d+)', name: 'comparison', component: () => import('./comparison/ComparisonPage.vue'), props: (route) => ({ ...numericId(route), other: Number(route.params.other) }) },
+    { path: '/runs/:id(\\d+)/report', name: 'report', component: () => import('./report/ReportPage.vue'), props: numericId },
     { path: '/review', name: 'review', component: () => import('./review/ReviewPage.vue') },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./shared/NowherePage.vue') },
   ],

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** The exception in hand: who it is, what it got and why, where it lies, what it got before, and what became of it. */
 import { columnsBound } from '@dime-gate/contract/binding'
-import type { ExceptionDetail } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import { type Cell, isComputed } from '@dime-gate/contract/table'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
@@ -21,8 +20,9 @@ import { isTrouble, runTitle, withUnit } from '../shared/words'
 import { listedWords } from '../table/cell-words'
 import { KIND_WORDS, markWords, whoOf, whyHere } from './exception-words'
 import PlaceOnLine from './PlaceOnLine.vue'
+import type { InHand } from './SettleBar.vue'
 
-const props = defineProps<{ exception: ExceptionDetail; run: Run; seen: ReturnType<typeof useRecordInRun> }>()
+const props = defineProps<{ exception: InHand; run: Run; seen: ReturnType<typeof useRecordInRun> }>()
 
 const { then, now, history, trouble } = props.seen
 const question = computed(() => ({ gate: props.run.gate, inputs: props.run.binding, feeding: props.run.feeding }))
@@ -85,7 +85,7 @@ const before = computed(() => history.value.filter(({ runId }) => runId !== prop
       <span class="second">before</span>
       <span><template v-for="(one, at) in before" :key="one.runId"><template v-if="at > 0"> · </template><router-link :to="`/runs/${one.runId}`">{{ one.name ?? `run ${one.number}` }}</router-link> <MarkCoin v-if="lookAt(one.landing)" :mark="lookAt(one.landing)!.mark" :colour="lookAt(one.landing)!.colour" :size="12" /> {{ one.landing === null ? 'not there' : placeWords(one.landing, true) }}<span class="second"> {{ date(one.asOf) }}</span></template></span>
     </div>
-    <div v-if="exception.alike > 0" class="facts"><span class="second">alike</span><span>{{ counted(exception.alike, 'other waits', 'others wait') }} for the same reason, and came to the same by the same rule</span></div>
+    <div v-if="exception.alike" class="facts"><span class="second">alike</span><span>{{ counted(exception.alike, 'other waits', 'others wait') }} for the same reason, and came to the same by the same rule</span></div>
   </article>
 </template>
 

@@ -2,7 +2,6 @@
 /** The review: every exception of the last runs, gone through one by one; the keyboard alone is enough. */
 import { columnsBound } from '@dime-gate/contract/binding'
 import { changeAnswerSchema } from '@dime-gate/contract/change'
-import type { ExceptionDetail } from '@dime-gate/contract/review'
 import { isComputed } from '@dime-gate/contract/table'
 import { EXCEPTION_KINDS, inputsOf } from '@dime-gate/core/result/exception'
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
@@ -14,7 +13,7 @@ import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted, DECIMAL_MARK } from '../shared/format'
 import { useReviewMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
-import { useThrottled } from '../shared/useThrottled'
+import { useLater } from '../shared/useLater'
 import { useTitle } from '../shared/useTitle'
 import { listedWords } from '../table/cell-words'
 import ExceptionPanel from './ExceptionPanel.vue'
@@ -22,7 +21,7 @@ import ExceptionRows from './ExceptionRows.vue'
 import { KIND_WORDS, STATE_WORDS } from './exception-words'
 import { addressOf, queryOf, type ReviewAddress, statesOf } from './review-address'
 import type { ExceptionPlace } from './review-groups'
-import SettleBar, { type Doing, type Said } from './SettleBar.vue'
+import SettleBar, { type Doing, type InHand, type Said } from './SettleBar.vue'
 import { tallyOf } from './tally'
 import { useReview } from './useReview'
 
@@ -45,7 +44,8 @@ const runsChosen = computed(() => {
 const tally = computed(() => tallyOf(review.value?.counts ?? []))
 const looked = computed(() => tally.value.all - tally.value.waiting)
 
-const detail = shallowRef<ExceptionDetail | null>(null)
+/** As it is listed at first; how many are alike comes behind. */
+const detail = shallowRef<InHand | null>(null)
 const run = computed(() => (detail.value ? (runs.get(detail.value.runId) ?? null) : null))
 const seen = useRecordInRun(() => (detail.value && run.value ? { run: run.value, record: detail.value.record } : null))
 const about = computed(() => (detail.value && run.value ? inputsOf(detail.value.reasons, run.value.gate.inputs.map(({ name }) => name)) : []))
@@ -67,7 +67,8 @@ watch(by, (now) => localStorage.setItem(NAME, now.trim()))
 useTitle(() => 'Review')
 onMounted(load)
 useReturn(() => void load())
-useReviewMoves(useThrottled(() => void renew().then(() => at.value && take(at.value)), 400))
+// What is done here is shown at once; the counts, and what others did, follow.
+useReviewMoves(useLater(() => void renew().then(() => at.value && take(at.value)), 300))
 watch(() => JSON.stringify([address.value.by, runsChosen.value, address.value.kind, address.value.shows, address.value.text]), () => review.value && void load())
 
 /** The one in hand: the one that the address names, or else the first. */
@@ -80,9 +81,18 @@ watch(at, (now, before) => {
 
 async function take(place: ExceptionPlace | null): Promise<void> {
   if (!place) return void (detail.value = null)
+  const known = hand.rowOf(place)
+  const isSame = () => at.value?.runId === place.runId && at.value.record === place.record
+  if (known && runs.has(place.runId)) {
+    const before = detail.value
+    detail.value = { ...known, alike: before?.runId === place.runId && before.record === place.record ? before.alike : null }
+    // Who goes through them one after the other does not wait for what only somebody asks who stays.
+    await new Promise((resolve) => setTimeout(resolve, REST))
+    if (!isSame()) return
+  }
   try {
     const found = await look(place)
-    if (at.value?.runId === place.runId && at.value.record === place.record) detail.value = found
+    if (isSame()) detail.value = found
   } catch (error) {
     // What is in hand stays there, with what was typed of it.
     if (detail.value?.runId !== place.runId || detail.value.record !== place.record) detail.value = null
@@ -156,6 +166,8 @@ const isFiltered = computed(() => { const { gate, table, kind, shows, text } = a
 </script>
 
 <script lang="ts">
+/** Milliseconds until it is counted how many are alike. */
+const REST = 150
 /** Where the browser keeps who it is that reviews. */
 const NAME = 'dime-gate.reviewer'
 </script>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What is done to the exception in hand: settled with a note, given another label, or its value corrected; alone, or with all that are alike. */
-import type { ActRequest, ExceptionDetail } from '@dime-gate/contract/review'
+import type { ActRequest, Exception } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import type { Cell, Column } from '@dime-gate/contract/table'
 import { COMPUTED } from '@dime-gate/core/result/tray'
@@ -9,11 +9,13 @@ import { counted } from '../shared/format'
 import { withUnit } from '../shared/words'
 import { holdsUntil } from './exception-words'
 
+/** @property alike null as long as they are not counted */
+export type InHand = Exception & { alike: number | null }
 export type Doing = 'settled' | 'overridden' | 'corrected'
 export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes'> & { correction: { column: Column; text: string } | null }
 
 /** @property columns whose values can be corrected, those that the reasons speak of first @property cells of the record by column, as they are now @property about inputs that the reasons speak of */
-const props = defineProps<{ exception: ExceptionDetail; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; isBusy: boolean }>()
+const props = defineProps<{ exception: InHand; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; isBusy: boolean }>()
 const emit = defineEmits<{ done: [said: Said] }>()
 
 const doing = defineModel<Doing>('doing', { required: true })
@@ -59,7 +61,7 @@ function done(): void {
   emit('done', { kind: doing.value, isAlike: isAlike.value, note: note.value, outcomes, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
 }
 
-defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && props.exception.alike > 0 && (isAlike.value = !isAlike.value) })
+defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && (props.exception.alike ?? 0) > 0 && (isAlike.value = !isAlike.value) })
 </script>
 
 <template>
@@ -74,12 +76,12 @@ defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && props.ex
       <template v-if="doing === 'overridden'">
         <v-text-field v-for="outcome in further" :key="outcome.name" v-model="others[outcome.name]" :label="`${outcome.name} (or as it is)`" density="compact" variant="outlined" hide-details />
       </template>
-      <v-btn class="primary" type="submit" :disabled="!isReady" data-do>{{ doing === 'settled' ? 'Settle' : doing === 'overridden' ? 'Override' : 'Correct' }}<template v-if="isAlike">&nbsp;all {{ exception.alike + 1 }}</template><kbd>⏎</kbd></v-btn>
+      <v-btn class="primary" type="submit" :disabled="!isReady" data-do>{{ doing === 'settled' ? 'Settle' : doing === 'overridden' ? 'Override' : 'Correct' }}<template v-if="isAlike">&nbsp;all {{ exception.alike! + 1 }}</template><kbd>⏎</kbd></v-btn>
     </div>
     <div class="line">
       <template v-if="doing === 'settled'"><span class="second">or</span><v-btn @click="doing = 'overridden'">Give it another label<kbd>O</kbd></v-btn><v-btn :disabled="columns.length === 0" @click="doing = 'corrected'">Correct the value<kbd>V</kbd></v-btn></template>
       <v-btn v-else @click="doing = 'settled'">Back<kbd>Esc</kbd></v-btn>
-      <v-checkbox v-if="exception.alike > 0 && doing !== 'corrected'" v-model="isAlike" class="alike" :label="`with the ${counted(exception.alike, 'other')} alike`" density="compact" hide-details />
+      <v-checkbox v-if="(exception.alike ?? 0) > 0 && doing !== 'corrected'" v-model="isAlike" class="alike" :label="`with the ${counted(exception.alike!, 'other')} alike`" density="compact" hide-details />
       <span class="second until">{{ holdsUntil(doing === 'overridden' ? [] : about) }}</span>
     </div>
   </form>

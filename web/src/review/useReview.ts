@@ -107,9 +107,10 @@ export function useReview(choice: () => ReviewChoice) {
   /** @returns how many it was done to; null where it was not done, which is told */
   async function act(request: ActRequest): Promise<number | null> {
     try {
-      const { act: id, records } = await askWith(actAnswerSchema, 'POST', '/review/acts', request)
+      const { act: id, records, exception } = await askWith(actAnswerSchema, 'POST', '/review/acts', request)
       acts.value = [...acts.value, id]
-      await (request.isAlike ? renew() : fetchRows([{ runId: request.of.runId, record: request.of.record }]))
+      if (exception) rows.set(keyOf(exception), exception)
+      if (request.isAlike) await renew()
       return records
     } catch (error) {
       notices.warn(messageOf(error))

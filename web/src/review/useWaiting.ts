@@ -4,15 +4,15 @@ import { type Ref, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask } from '../shared/api'
 import { useReviewMoves } from '../shared/moves'
-import { useThrottled } from '../shared/useThrottled'
+import { useLater } from '../shared/useLater'
 import { tallyOf } from './tally'
 
-/** Milliseconds between two counts. */
-const PAUSE = 2000
+/** Milliseconds: whatever else is asked for goes first. */
+const PAUSE = 600
 
 export function useWaiting(): Ref<number> {
   const waiting = ref(0)
-  const count = useThrottled(async () => {
+  const count = useLater(async () => {
     // The rest of the page can be used without.
     const review = await ask(reviewSchema, '/review').catch(() => null)
     if (review) waiting.value = tallyOf(review.counts).waiting
