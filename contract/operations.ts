@@ -9,6 +9,7 @@ import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
 import { drawnPreviewRequestSchema, drawnPreviewSchema } from './drawn-preview'
 import { comparisonSchema, movedRequestSchema, movedSchema, moveReasonsSchema, recordInRunSchema } from './comparison'
 import { checkSchema, expectationRequestSchema, keptExpectationSchema } from './expectation'
+import { foundRecordSchema } from './found'
 import { draftChangeSchema, feedingGateSchema, gateSchema, newGateSchema, versionRequestSchema, versionSummarySchema } from './gate'
 import { gateDocumentSchema } from './gate-document'
 import { highlightChangeSchema, highlightListSchema } from './highlight'
@@ -44,6 +45,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/gates/{id}/versions/{number}/decide', of: 'gates', about: 'Labels one record, or up to a thousand, by a version of a gate; with the why and the findings where they are asked for.', body: decideRequestSchema, answer: decideAnswerSchema },
 
   { method: 'get', path: '/desk', of: 'desk', about: 'All tables, gates and runs.', answer: deskSchema },
+  { method: 'get', path: '/found', of: 'desk', about: 'Records of any table that are found by who they are.', query: { text: 'A part of what stands in an identity column.' }, answer: z.array(foundRecordSchema) },
   { method: 'get', path: '/workspace', of: 'desk', about: 'The day that counts as today.', answer: workspaceSchema },
   { method: 'put', path: '/workspace', of: 'desk', about: 'Sets that day, or follows the clock.', body: workspaceChangeSchema, answer: workspaceSchema },
   { method: 'get', path: '/conditions', of: 'desk', about: 'Named conditions, and the gates that carry them.', answer: z.array(knownConditionSchema) },

@@ -53,6 +53,17 @@ test('where one was last comes before other places', async () => {
   await eventually(async () => (await gate.page.$('.finder [role=option]')) === null, true)
 })
 
+test('a record is found by who it is, and gone to', async () => {
+  await open('/tables/3')
+  await look()
+  await gate.page.keyboard.type('0934')
+  await eventually(async () => (await offers())[0], '0934')
+  await press('Enter')
+  await eventually(path, '/tables/1')
+  await find(gate.page, '::-p-text(0934)')
+  await eventually(async () => (await gate.page.$$eval('[role=grid] [role=row]', (all) => all.filter((row) => /\d{4}/.test(row.textContent!)).length)), 1)
+})
+
 test('single keys can be switched off, and are not shown then; with Ctrl everything is found all the same', async () => {
   await open('/tables/1')
   await find(gate.page, '[role=grid]')

@@ -1,5 +1,8 @@
 /** What is done to exceptions, and taken back. */
 import type { ActAnswer, ActRequest } from '@dime-gate/contract/review'
+import type { Gate } from '@dime-gate/core/gate/document'
+import { outcomeKind } from '@dime-gate/core/gate/outcome-kind'
+import { valueFromText } from '@dime-gate/core/value/value-text'
 import { CHANNEL } from '../change/versions'
 import { type Connection, type Database, inTransaction, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
@@ -58,12 +61,15 @@ async function lockGate(connection: Connection, runId: number): Promise<{ gateId
   return run
 }
 
-/** @throws Refusal `malformed` where the gate gives nothing of that name */
+/** @throws Refusal `malformed` where the gate gives nothing of that name, or a value is not of its kind */
 async function checkOutcomes(connection: Connection, runId: number, outcomes: NonNullable<ActRequest['outcomes']>): Promise<void> {
-  const { names } = (await rowOf<{ names: string[] }>(connection, `
-    select array(select one ->> 'name' from jsonb_array_elements(v.document -> 'outcomes') as one) as names from run r join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version where r.id = $1`, [runId]))!
-  const unknown = Object.keys(outcomes).find((name) => !names.includes(name))
-  if (unknown !== undefined) throw refusals.malformed(`The gate gives no “${unknown}”. It gives: ${names.join(', ')}.`)
+  const { gate } = (await rowOf<{ gate: Gate }>(connection, 'select v.document as gate from run r join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version where r.id = $1', [runId]))!
+  for (const [name, text] of Object.entries(outcomes)) {
+    const outcome = gate.outcomes.find((one) => one.name === name)
+    if (!outcome) throw refusals.malformed(`The gate gives no “${name}”. It gives: ${gate.outcomes.map((one) => one.name).join(', ')}.`)
+    const kind = outcomeKind(outcome, gate)
+    if (text !== null && valueFromText(text, kind) === null) throw refusals.malformed(`“${text.slice(0, 40)}” is no ${kind}, which “${name}” is.`)
+  }
 }
 
 async function tell(connection: Connection): Promise<void> {

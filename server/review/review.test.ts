@@ -134,6 +134,7 @@ test('of two who settle the same at once one wins; the other is told by whom and
 test('an override needs a reason and an outcome that the gate gives; it stands until any value changes; taken back, what it replaced stands again', async () => {
   expect((await act('T3', 'overridden')).status).toBe(400)
   expect((await act('T3', 'overridden', { note: 'x', outcomes: { Colour: 'weak' } })).status).toBe(400)
+  expect((await act('T3', 'overridden', { note: 'x', outcomes: { Label: 'weak', Points: '1' } })).status).toBe(400)
   await act('T3', 'settled', { note: 'first' })
   const { body } = await act('T3', 'overridden', { note: 'leans too', outcomes: { Label: 'weak' } })
   expect(await detail('T3')).toMatchObject({ state: 'overridden', mark: { outcomes: { Label: 'weak' }, note: 'leans too' } })

@@ -42,6 +42,9 @@ export class Reviews {
       select r.id, r.gate_id as "gateId", g.highlights_version as highlights, p.id as before from run r join gate g on g.id = r.gate_id
       left join lateral (select id from run p where p.gate_id = r.gate_id and p.table_id = r.table_id and p.id < r.id and p.state = 'done' and p.removed_at is null order by id desc limit 1) as p on true
       where r.id = any($1) and r.exceptions_by is distinct from jsonb_build_object('highlights', g.highlights_version, 'before', p.id)`, [runs])
+    // What has been found since, or is looked for by something else now, has failed no more.
+    const wanted = new Set(missing.map(({ id, highlights, before }) => JSON.stringify([id, highlights, before])))
+    for (const key of this.failed.keys()) if (!wanted.has(key)) this.failed.delete(key)
     for (const { id, gateId, highlights, before } of missing) {
       const key = JSON.stringify([id, highlights, before])
       if (this.looking.has(key) || Date.now() - (this.failed.get(key)?.at ?? 0) < AGAIN_AFTER) continue

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 /** One field to find whatever can be done on this page, and every table, gate and run. */
 import { deskSchema } from '@dime-gate/contract/desk'
+import { foundRecordSchema } from '@dime-gate/contract/found'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { z } from 'zod'
 import { ask, messageOf } from '../shared/api'
+import { useLater } from '../shared/useLater'
 import { commands } from './commands'
-import { type Found, placesOf, SHELVES } from './places'
+import { type Found, placesOf, recordPlaces, SHELVES } from './places'
 import { keyWords, type Ranked, ranked } from './ranked'
 import { recentPlaces } from './recent'
 
@@ -18,7 +21,15 @@ const sought = ref('')
 const at = ref(0)
 const places = shallowRef<Found[]>(SHELVES)
 const trouble = ref('')
-const found = computed(() => (isOpen.value ? ranked(sought.value, commands.value, places.value, recentPlaces()) : []))
+/** Records that are called so, of what is looked for now. */
+const records = shallowRef<Found[]>([])
+const found = computed(() => (isOpen.value ? ranked(sought.value, commands.value, [...places.value, ...records.value], recentPlaces()) : []))
+const lookForRecords = useLater(async () => {
+  const text = sought.value.trim()
+  // What has a name is found without.
+  const answer = text.length < 2 ? [] : await ask(z.array(foundRecordSchema), `/found?text=${encodeURIComponent(text)}`).catch(() => [])
+  if (sought.value.trim() === text) records.value = recordPlaces(answer)
+}, 150)
 
 watch(isOpen, async (now) => {
   if (!now) return
@@ -34,7 +45,10 @@ watch(isOpen, async (now) => {
     trouble.value = messageOf(error)
   }
 })
-watch(sought, () => (at.value = 0))
+watch(sought, () => {
+  at.value = 0
+  lookForRecords()
+})
 
 async function take(one: Ranked | undefined): Promise<void> {
   if (!one) return
@@ -60,7 +74,7 @@ function key(event: KeyboardEvent): void {
 <template>
   <v-dialog v-model="isOpen" max-width="560" aria-label="Find" transition="none" class="finder">
     <v-card class="pa-0">
-      <input ref="field" v-model="sought" role="combobox" aria-label="What are you looking for?" placeholder="What to do, or a table, a gate, a run" autocomplete="off" spellcheck="false" aria-expanded="true" aria-controls="found" :aria-activedescendant="found.length > 0 ? `found-${at}` : undefined" @keydown="key">
+      <input ref="field" v-model="sought" role="combobox" aria-label="What are you looking for?" placeholder="What to do, or a table, a gate, a run, a record" autocomplete="off" spellcheck="false" aria-expanded="true" aria-controls="found" :aria-activedescendant="found.length > 0 ? `found-${at}` : undefined" @keydown="key">
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
       <ul v-if="found.length > 0" id="found" ref="list" role="listbox" aria-label="Found">
         <li v-for="(one, place) in found" :id="`found-${place}`" :key="`${one.words} ${one.path ?? ''}`" role="option" :aria-selected="place === at" @click="take(one)" @pointermove="at = place">
@@ -69,7 +83,7 @@ function key(event: KeyboardEvent): void {
           <kbd v-if="one.command?.key">{{ keyWords(one.command.key) }}</kbd>
         </li>
       </ul>
-      <p v-else class="second none">Nothing is called so. Names of tables, gates and runs are looked through, and what can be done on this page.</p>
+      <p v-else class="second none">Nothing is called so. Names of tables, gates and runs are looked through, who records are, and what can be done on this page.</p>
     </v-card>
   </v-dialog>
 </template>

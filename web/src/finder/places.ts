@@ -1,5 +1,7 @@
 /** Everything that has a place of its own, to be found by its name. */
 import type { Desk } from '@dime-gate/contract/desk'
+import type { FoundRecord } from '@dime-gate/contract/found'
+import { listingText } from '../listing/listing'
 import { counted } from '../shared/format'
 import { runTitle } from '../shared/words'
 
@@ -15,6 +17,7 @@ export const SHELVES: Found[] = [
   { words: 'All tables', detail: 'place', path: '/tables' },
   { words: 'All gates', detail: 'place', path: '/gates' },
   { words: 'All runs', detail: 'place', path: '/runs' },
+  { words: 'Review', detail: 'place, exceptions one at a time', path: '/review' },
 ]
 
 export function placesOf({ tables, gates, runs }: Pick<Desk, 'tables' | 'gates' | 'runs'>): Found[] {
@@ -24,4 +27,15 @@ export function placesOf({ tables, gates, runs }: Pick<Desk, 'tables' | 'gates' 
     ...runs.map((run): Found => ({ words: runTitle(run), detail: `run on ${run.tableName}`, path: `/runs/${run.id}` })),
     ...SHELVES,
   ]
+}
+
+/** A record, in its table; and as an exception, where it is one. */
+export function recordPlaces(found: readonly FoundRecord[]): Found[] {
+  return found.flatMap(({ tableId, tableName, column, columnName, value, isException }): Found[] => {
+    const list = listingText({ filters: [{ kind: 'contains', column, text: value }], sorts: [] })!
+    return [
+      { words: value, detail: `record of ${tableName}, by ${columnName}`, path: `/tables/${tableId}?list=${encodeURIComponent(list)}` },
+      ...(isException ? [{ words: value, detail: `exceptions, ${tableName}`, path: `/review?table=${tableId}&shows=all&text=${encodeURIComponent(value)}` }] : []),
+    ]
+  })
 }

@@ -73,8 +73,8 @@ test('a list has the records of a tray in their order, with what is the matter',
   expect(session.window(0, 6).map(({ record }) => record)).toEqual([5, 2, 3, 1, 6, 4])
   expect(session.list({ kind: 'exceptions' }, null)).toBe(4)
   expect(session.window(0, 2)).toEqual([
-    { record: 2, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Decay', at: '12', side: 'on' }], computed: ['-1'] },
-    { record: 3, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Late', at: '0', side: 'on' }], computed: ['0'] },
+    { record: 2, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Decay', at: '12', side: 'on' }], computed: ['-1'], highlights: [] },
+    { record: 3, status: 'otherwise', rule: NONE, label: 'leave', reasons: [{ kind: 'edge', of: 'Late', at: '0', side: 'on' }], computed: ['0'], highlights: [] },
   ])
   expect(session.window(2, 9).map(({ record, status, label }) => [record, status, label])).toEqual([[4, 'held', null], [5, 'held', null]])
 })
