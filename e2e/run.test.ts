@@ -230,7 +230,10 @@ test('highlights: one label in a step, a condition of one’s own, on records an
   // The bench points out what its draft gives of the records as they are by now.
   await open('/gates/1')
   const decay = `c${idOf('Decay')}`
-  const [draft] = (await demo.database.query<{ near: number; failing: number }>(`select count(*) filter (where least(abs(${decay} - 12), abs(${decay} - 25), abs(${decay} - 40)) <= 0.5)::int as near, count(*) filter (where ${decay} between 40 and 100)::int as failing from records.t1 where until is null`)).rows
+  const { cuts } = (await demo.ask<Gate>('/gates/1')).draft as ScaleGate
+  const distance = `least(${cuts.map(({ at }) => `abs(${decay} - ${at})`).join(', ')})`
+  const worst = `${decay} ${cuts.at(-1)!.owner === 'above' ? '>=' : '>'} ${cuts.at(-1)!.at} and ${decay} <= 100`
+  const [draft] = (await demo.database.query<{ near: number; failing: number }>(`select count(*) filter (where ${distance} <= 0.5)::int as near, count(*) filter (where ${worst})::int as failing from records.t1 where until is null`)).rows
   await eventually(() => textOf(demo.page, '.chips').then((text) => text.replace(/\s+/g, ' ')), `Near a cut ${draft!.near} Failing ${draft!.failing}`)
   // Removed, and taken back.
   await click(demo.page, '[data-highlight="Near a cut"] .more')

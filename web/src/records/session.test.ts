@@ -139,3 +139,22 @@ test('the records nearest to mending a count are told by their numbers', async (
   expect([...session.nearest('Weak', true, 2)]).toEqual([2, 6])
   expect([...session.nearest('Weak', false, 5)]).toEqual([1])
 })
+
+test('what is pointed out is counted, listed, and told of each record; another list, or another result, is told anew', async () => {
+  const { session } = sessionOn()
+  await session.open([1, 2, 3].map(address))
+  expect(session.toldHighlights()).toBeNull()
+  decided(session, asked(SCALE))
+  const pointed = (name: string, condition: string) => ({ name, condition, colour: '#8e3424', mark: 'star', on: null, isException: false }) as const
+  session.highlight([pointed('weak', 'Label = "Weak"'), pointed('near', 'Decay from a cut <= 0.5'), pointed('gone', 'Lean > 3')])
+  expect(session.toldHighlights()!.records).toEqual([3, 2, null])
+  expect(session.list({ kind: 'highlighted', name: 'near' }, null)).toBe(2)
+  expect(session.window(0, 9).map(({ record, highlights }) => [record, highlights])).toEqual([[2, [0, 1]], [6, [0, 1]]])
+  // What is tried is counted, and points out nobody.
+  expect(session.toldHighlights([pointed('tried', 'Status = "held"')])!.records).toEqual([2])
+  expect(session.list({ kind: 'highlighted', name: 'tried' }, null)).toBe(0)
+  session.highlight([pointed('near', 'Decay from a cut <= 8')])
+  expect(session.list({ kind: 'highlighted', name: 'near' }, null)).toBe(3)
+  decided(session, asked({ ...SCALE, cuts: [{ at: '40', owner: 'above' }] }))
+  expect(session.toldHighlights()!.records).toEqual([1])
+})
