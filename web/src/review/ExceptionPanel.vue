@@ -83,7 +83,7 @@ const before = computed(() => history.value.filter(({ runId }) => runId !== prop
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <div v-if="before.length > 0" class="facts">
       <span class="second">before</span>
-      <span><template v-for="(one, at) in before" :key="one.runId"><template v-if="at > 0"> · </template><router-link :to="`/runs/${one.runId}`">{{ one.name ?? `run ${one.number}` }}</router-link> <MarkCoin v-if="lookAt(one.landing)" :mark="lookAt(one.landing)!.mark" :colour="lookAt(one.landing)!.colour" :size="12" /> {{ one.landing === null ? 'not there' : placeWords(one.landing, true) }}<span class="second"> {{ date(one.asOf) }}</span></template></span>
+      <span><template v-for="(one, at) in before" :key="one.runId"><template v-if="at > 0"> · </template><router-link :to="`/runs/${one.runId}`">{{ one.name ?? `run ${one.number}` }}</router-link> <MarkCoin v-if="lookAt(one.landing)" :mark="lookAt(one.landing)!.mark" :colour="lookAt(one.landing)!.colour" :size="12" /> {{ one.landing === null ? 'not there' : placeWords(one.landing, true) }}<span class="second day">{{ date(one.asOf) }}</span></template></span>
     </div>
     <div v-if="exception.alike" class="facts"><span class="second">alike</span><span>{{ counted(exception.alike, 'other waits', 'others wait') }} for the same reason, and came to the same by the same rule</span></div>
   </article>
@@ -106,6 +106,7 @@ dl > div.about dd { font-weight: 700; }
 dd { margin: 0; font-variant-numeric: tabular-nums; text-align: right; overflow-wrap: anywhere; max-width: 240px; color: var(--ink); }
 .now { margin-left: 10px; color: var(--brass); font-weight: 400; }
 .facts { display: grid; grid-template-columns: 64px minmax(0, 1fr); gap: 10px; font-size: 13.5px; line-height: 1.6; }
+.day { margin-left: 5px; }
 .facts a { color: var(--ink); }
 .walk { max-height: 260px; overflow-y: auto; font-size: 14px !important; }
 </style>
