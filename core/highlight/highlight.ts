@@ -89,6 +89,8 @@ export function highlighted(result: Result, highlights: readonly Highlight[]): H
   return {
     isRead,
     places() {
+      // Outcomes of a million records are not made into columns for nobody.
+      if (rules.length === 0) return isRead.map(() => emptyBitmap(length))
       const columns = new Map<string, Column | readonly NumberColumn[]>([...table.columns, ...givenColumns(result, gate)])
       const decider = tableDecider({ length, columns }, today)
       const held = lowered.rules.map(({ condition }) => decider.trueFor(lowered, condition))

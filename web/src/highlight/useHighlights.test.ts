@@ -31,14 +31,21 @@ function used() {
   return { ...scope.run(() => useHighlights(session, () => 7, decided))!, shown, decided, asked: () => asked, end: () => scope.stop() }
 }
 
-test('what is kept is handed to the session, and counted once something is decided', async () => {
+test('what is kept is handed to the session, and counted once something is decided and nothing changes for a while', async () => {
   const kept = listOnServer()
   kept.highlights = [named('a')]
   const { load, shown, decided, asked, end } = used()
   await load()
   expect([shown, asked()]).toEqual([[['a']], 0])
-  decided.value++
-  await nextTick()
+  jest.useFakeTimers()
+  for (let step = 0; step < 5; step++) {
+    decided.value++
+    await nextTick()
+    jest.advanceTimersByTime(100)
+  }
+  expect(asked()).toBe(0)
+  jest.advanceTimersByTime(100)
+  jest.useRealTimers()
   expect(asked()).toBe(1)
   end()
 })

@@ -6,7 +6,7 @@ import { computed, type Ref, ref, shallowRef, watch } from 'vue'
 import type { ToldHighlights } from '../records/session'
 import { ask, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
-import { useThrottled } from '../shared/useThrottled'
+import { useLater } from '../shared/useLater'
 
 export interface HighlightSession {
   highlight(highlights: Highlight[]): Promise<void>
@@ -14,8 +14,8 @@ export interface HighlightSession {
   highlightChoices(input: string): Promise<CommonValues | null>
 }
 
-/** Milliseconds between two counts while the gate changes: the gate's own counts go first. */
-const PAUSE = 300
+/** So long nothing must change before it is counted: a drag is not held up by it. */
+const PAUSE = 200
 
 /**
  * @param gateId null as long as it is not known
@@ -62,6 +62,6 @@ export function useHighlights(session: HighlightSession, gateId: () => number | 
     }
   }
 
-  watch(decided, useThrottled(count, PAUSE))
+  watch(decided, useLater(count, PAUSE))
   return { highlights, told, tick, load, change }
 }
