@@ -89,6 +89,7 @@ export const actRequestSchema = z.strictObject({
   by: text(120),
   outcomes: z.record(text(200), text(1000).nullable()).nullable(),
 }).refine(({ kind, outcomes }) => (kind === 'overridden') === (outcomes !== null && Object.keys(outcomes ?? {}).length > 0), 'An override says what the record gets instead, and nothing else does.')
+  .refine(({ kind, isAlike }) => kind !== 'corrected' || !isAlike, 'A value is corrected of one record.')
   .refine(({ kind, note }) => kind !== 'overridden' || note.trim() !== '', 'An override needs a reason.')
 export type ActRequest = z.infer<typeof actRequestSchema>
 

@@ -15,7 +15,6 @@ beforeAll(async () => {
 afterAll(() => demo.close())
 
 const idOf = (name: string) => trees.columns.find((column) => column.name === name)!.id
-const send = async <Answer>(path: string, method: string, body: object) => (await (await fetch(`${demo.address}/api/v1${path}`, { method, body: JSON.stringify(body) })).json()) as Answer
 const open = (path: string) => demo.page.goto(`${demo.address}${path}`, { waitUntil: 'networkidle0' })
 const inHand = () => textOf(demo.page, '.panel h2')
 const stateOf = (who: string) => demo.page.$eval(`[data-exception="${who}"]`, (row) => (row as HTMLElement).dataset.state)
@@ -27,7 +26,7 @@ async function all(): Promise<Exception[]> {
   const answer = await fetch(`${demo.address}/api/v1/review/listings`, { method: 'POST', body: JSON.stringify({ filter: { runs: null, kinds: null, states: null, text: null }, by: 'kind' }) })
   const numbers = new Int32Array(await answer.arrayBuffer())
   const of = Array.from({ length: numbers.length / 3 }, (_, at) => ({ runId: numbers[3 * at]!, record: numbers[3 * at + 1]! }))
-  return send<Exception[]>('/review/exceptions', 'POST', { of })
+  return demo.send<Exception[]>('/review/exceptions', 'POST', { of })
 }
 
 test('everything that somebody should look at of the last runs is there, as SQL counts it', async () => {
@@ -135,8 +134,8 @@ test('two who look at the same see what the other does; the second to settle is 
 test('after data has changed and it is run again: what was settled is carried or lapses as a short reference says', async () => {
   const before = (await all()).filter(({ runId, mark }) => runId === 1 && mark !== null)
   const moved = before.filter(({ state }) => state === 'settled').slice(0, 2)
-  await send('/tables/1/changes', 'POST', { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf('Decay'), text: '40', filters: [], records: moved.map(({ record }) => record) })
-  const { id } = await send<Run>('/runs/1/again', 'POST', { as: 'now' })
+  await demo.send('/tables/1/changes', 'POST', { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf('Decay'), text: '40', filters: [], records: moved.map(({ record }) => record) })
+  const { id } = await demo.send<Run>('/runs/1/again', 'POST', { as: 'now' })
   await eventually(async () => (await demo.ask<Run>(`/runs/${id}`)).state, 'done')
   const after = (await all()).filter(({ runId }) => runId === id)
   // A mark holds where the value that it was made for is the same; nothing else changed.

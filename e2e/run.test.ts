@@ -19,17 +19,12 @@ beforeAll(async () => {
 afterAll(() => demo.close())
 
 const idOf = (name: string) => trees.columns.find((column) => column.name === name)!.id
-const sent = async <Answer>(path: string, method: string, body: object) => {
-  const answer = await fetch(`${demo.address}/api/v1${path}`, { method, body: JSON.stringify(body) })
-  if (!answer.ok) throw new Error(await answer.text())
-  return (await answer.json()) as Answer
-}
 const open = async (path: string) => {
   await demo.page.goto(`${demo.address}${path}`, { waitUntil: 'networkidle0' })
 }
 const figures = (selector: string) => demo.page.$$eval(selector, (all) => all.map((one) => (one as HTMLElement).innerText.trim()))
 const fill = (column: string, text: string, records: number[]) =>
-  sent(`/tables/1/changes`, 'POST', { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf(column), text, filters: [], records })
+  demo.send(`/tables/1/changes`, 'POST', { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf(column), text, filters: [], records })
 
 test('by group: what stands in the page is what SQL counts, sorted by any, and one step from the records', async () => {
   const { rows } = await demo.database.query<{ ward: string; records: number; failing: number }>(`
@@ -147,8 +142,8 @@ test('after planted changes a run made again, now, says what moved and why, each
   await fill('Decay', '5', blanks)
   await fill('Decay', '40.5', sound.slice(6, 9))
   const draft = { ...(gate.draft as ScaleGate), cuts: (gate.draft as ScaleGate).cuts.map((cut) => (cut.at === '40' ? { ...cut, at: '41' } : cut)) }
-  await sent('/gates/1/draft', 'PUT', { draft, seen: gate.draftVersion })
-  await sent('/gates/1/versions', 'POST', { seen: gate.draftVersion + 1 })
+  await demo.send('/gates/1/draft', 'PUT', { draft, seen: gate.draftVersion })
+  await demo.send('/gates/1/versions', 'POST', { seen: gate.draftVersion + 1 })
   await open('/runs/1')
   await find(demo.page, '.trays')
   await demo.page.keyboard.press('n')

@@ -77,3 +77,10 @@ test('labels and statuses are chosen from all that there could be, with how many
   expect(choices('Status')).toEqual([['labelled', 7], ['held', 2], ['unplaced', 0], ['otherwise', 0], ['contested', 0]])
   expect(choices('Decay')).toBeUndefined()
 })
+
+test('an outcome whose name no condition can use has another', () => {
+  const gate: Gate = { ...SCALE, outcomes: [{ ...SCALE.outcomes[0]!, name: 'Band (grade)' }] }
+  const result = resultOf(gate, new Map([['Decay', columnOf('number', ['24', '41'])]]), 2)
+  expect(highlightGate(result.ready, [], TODAY).inputs.map(({ name }) => name)).toEqual(['Decay', 'Label', 'Status', 'Decay from a cut'])
+  expect(places(['Label = "failing"'], result)).toEqual([[1]])
+})

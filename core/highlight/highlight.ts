@@ -7,6 +7,7 @@ import { tableDecider } from '../bulk/decide-table'
 import { testVerdict } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
 import { TRUE, verdictOf } from '../decide/verdict'
+import { nameTrouble } from '../expression/names'
 import { printExpression } from '../expression/print'
 import { EMPTY_LIBRARY, type Gate, type Input, type RulesGate } from '../gate/document'
 import type { Mark } from '../gate/mark'
@@ -38,24 +39,20 @@ export interface Highlight {
   isException: boolean
 }
 
-export const STATUS = 'Status'
-
-/** How far a value is from the nearest cut, told of the input that is cut. */
-export const distanceName = (input: string) => `${input} from a cut`
-
 /**
- * The gate that a gate's highlights are the rules of. What other gates give it counts as given; a blank makes no highlight.
+ * The gate that a gate's highlights are the rules of. What other gates give it counts as given; a blank makes no highlight. An outcome
+ * whose name conditions cannot use is called *Label*, or by its place.
  * @param gate lowered, for the places at which it cuts
  */
 export function highlightGate({ gate, lowered }: ReadyGate, highlights: readonly Highlight[], today: DateValue): RulesGate {
   const taken = new Set(gate.inputs.map(({ name }) => name))
   const added = (name: string, change: Partial<Input>): Input => ({ ...PLAIN, name: freeName(name, taken), ...change })
-  const outcomes = gate.outcomes.map((outcome) => added(outcome.name, { type: outcomeKind(outcome, gate), expected: outcome.labels.length > 0 ? { kind: 'list', values: outcome.labels.map(({ value }) => value) } : null }))
-  const status = added(STATUS, { type: 'text', expected: { kind: 'list', values: [...STATUSES] } })
+  const outcomes = gate.outcomes.map((outcome, at) => added(nameTrouble(outcome.name) === null ? outcome.name : at === 0 ? 'Label' : `Outcome ${at + 1}`, { type: outcomeKind(outcome, gate), expected: outcome.labels.length > 0 ? { kind: 'list', values: outcome.labels.map(({ value }) => value) } : null }))
+  const status = added('Status', { type: 'text', expected: { kind: 'list', values: [...STATUSES] } })
   const distances = edgesOf({ gate, lowered }, today).flatMap((asked): Input[] => {
     const input = gate.inputs.find(({ name }) => name === asked.of)
     if (input?.type !== 'number' || input.isSet || asked.edges.length === 0) return []
-    return [added(distanceName(input.name), { type: 'number', unit: input.unit, source: { kind: 'figure', feel: distanceText(asked) } })]
+    return [added(`${input.name} from a cut`, { type: 'number', unit: input.unit, source: { kind: 'figure', feel: distanceText(asked) } })]
   })
   return {
     schema: 1, form: 'rules', name: 'Highlights', hitPolicy: 'rule order', otherwise: null,

@@ -30,7 +30,7 @@ export type Answer =
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; highlights: Highlight[]; format: OutFormat }
-  /** @property runs the last ones */
+  /** @property runs those that are asked for, in their order */
   | { kind: 'exceptions'; runs: number[]; listing: ExceptionListing }
   | { kind: 'moved'; moved: MovedTable; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }

@@ -35,13 +35,12 @@ export async function countExceptions(on: Queryable, runs: readonly number[]): P
 /** Exceptions that are written at a time. */
 const AT_ONCE = 16_384
 
-/** Which there are, in order, as `exceptionListingSchema` says. */
+/** Which there are of some runs, in order, as `exceptionListingSchema` says; the runs that the filter names are these. */
 export async function* exceptionOrder(connection: Connection, runs: readonly number[], { filter, by }: ExceptionListing): AsyncGenerator<Uint8Array> {
-  const asked = filter.runs?.filter((id) => runs.includes(id)) ?? runs
-  const place = `array_position('{${asked.join(',')}}'::bigint[], x.run_id)`
+  const place = `array_position('{${runs.join(',')}}'::bigint[], x.run_id)`
   const lapsed = `${STATE} = 'lapsed'`
   const order = by === 'kind' ? `lapsed desc, kind, place, record` : `place, lapsed desc, kind, record`
-  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place from ${MARKED} where ${whereOf(connection, asked, filter)}`
+  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place from ${MARKED} where ${whereOf(connection, runs, filter)}`
   for await (const rows of copyRows(connection, `select run_id, record, case when lapsed then ${LAPSED} else kind end from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
     const bytes = Buffer.allocUnsafe(rows.length * 12)
     for (let row = 0; row < rows.length; row++) for (let field = 0; field < 3; field++) bytes.writeInt32LE(rows.whole(row, field), row * 12 + field * 4)

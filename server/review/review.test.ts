@@ -156,6 +156,7 @@ test('what was overridden is looked at in later runs although nothing else is to
 
 test('one whose value was corrected waits for the next run, and is none any more where that is right', async () => {
   await correct(4, '15')
+  expect((await act('T4', 'corrected', { isAlike: true })).status).toBe(400)
   await act('T4', 'corrected', { note: 'a typing error' })
   expect(await told({ text: 'T4' })).toEqual(['T4 unreadable corrected'])
   await again()

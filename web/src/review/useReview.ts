@@ -4,6 +4,7 @@ import { type Run, runSchema } from '@dime-gate/contract/run'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
+import { useLater } from '../shared/useLater'
 import { ExceptionOrder, type ExceptionPlace, type Grouping, runsInOrder } from './review-groups'
 
 export interface ReviewChoice {
@@ -28,13 +29,14 @@ export function useReview(choice: () => ReviewChoice) {
   const asked = new Set<string>()
   const openRuns = new Set<number>()
   let listing = 0
+  const lookAgain = useLater(() => void load(), AGAIN)
 
   const groups = computed(() => order.value.groups(choice().by, review.value?.runs ?? []))
   const rowOf = (place: ExceptionPlace): Exception | undefined => rows.get(keyOf(place))
 
   async function count(): Promise<void> {
     review.value = await ask(reviewSchema, '/review')
-    if (review.value.looking.length > 0) setTimeout(() => void load(), AGAIN)
+    if (review.value.looking.length > 0) lookAgain()
   }
 
   async function load(): Promise<void> {
