@@ -38,6 +38,8 @@ export interface Operation {
 const ARROW = ['application/vnd.apache.arrow.stream']
 const BYTES = ['application/octet-stream']
 const AS_OF = { 'as-of': 'The day that counts as today, as ISO 8601 writes it; the workspace’s where it is left out.' }
+const PDF = ['application/pdf']
+const PAPER_QUERY = { without: 'Sections that are left out, parted by commas.', by: 'A column to tell the counts by.', part: 'Of dates: whole, year or month.', paper: 'a4 or letter.', zone: 'A time zone (IANA), as in Europe/Dublin.' }
 const NOTHING = z.object({})
 const FILE = OUT_FORMATS.map((format) => MEDIA_TYPES[format])
 
@@ -114,6 +116,8 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}/groups/{column}', of: 'runs', about: 'How the labels fall among the values of a column, as the run saw it.', query: { part: 'Of dates: whole, year or month.' }, answer: runGroupsSchema },
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
+
+  { method: 'get', path: '/runs/{id}/report.pdf', of: 'runs', about: 'Its report, as PDF; refused where the machine has nothing to print with.', query: PAPER_QUERY, answer: PDF },
 
   { method: 'get', path: '/review/runs/{id}/overrides', of: 'review', about: 'What records of a run were given by hand, as far as that still holds.', answer: z.array(overrideSchema) },
   { method: 'get', path: '/review', of: 'review', about: 'How many exceptions the last runs have, by kind and by what became of them.', answer: reviewSchema },

@@ -9,7 +9,7 @@ export const PROBLEM_CODES = [
   // What is there stands against it:
   'stale', 'name-taken', 'nothing-new', 'ambiguous', 'stood-on', 'not-done', 'not-bound', 'no-such-column', 'wrong-type', 'no-version', 'cannot-decide', 'not-a-figure', 'computed',
   // The program, or the way to it:
-  'failed', 'unreachable', 'database-away', 'disk-full', 'too-wide',
+  'failed', 'unreachable', 'database-away', 'disk-full', 'too-wide', 'no-printer', 'not-printed',
 ] as const
 export type ProblemCode = (typeof PROBLEM_CODES)[number]
 

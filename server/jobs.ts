@@ -8,6 +8,7 @@ import { RunChecks } from './expectation/check-run'
 import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
 import { Files } from './file/files'
+import { Printer } from './paper/printer'
 import { Reviews } from './review/reviews'
 import { RunJobs } from './run/run-jobs'
 
@@ -22,6 +23,7 @@ export class Jobs {
   readonly comparisons: Comparisons
   readonly freshness: Freshness
   readonly reviews: Reviews
+  readonly printer = new Printer()
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
   readonly slow: Database
 
@@ -44,6 +46,6 @@ export class Jobs {
 
   /** Breaks off what is under way; nothing half-made of it stays. */
   close(): Promise<unknown> {
-    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.freshness.close(), this.reviews.close(), this.changes.close(), this.slow.end()]))
+    return (this.closed ??= Promise.all([this.runs.close(), this.files.close(), this.answers.close(), this.figures.close(), this.decisions.close(), this.comparisons.close(), this.freshness.close(), this.reviews.close(), this.printer.close(), this.changes.close(), this.slow.end()]))
   }
 }

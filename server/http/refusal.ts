@@ -37,6 +37,10 @@ export const refusals = {
   notStored: (why: 'full' | 'wide' | 'value', message: string) => NOT_STORED[why](message),
   failed: (request: string) => malformed('failed', `Something went wrong in the program, and nothing was changed. Try again; if it stays, look into the log of the start command for request ${request}.`, 500),
 
+  noPrinter: () => malformed('no-printer', 'This machine has no Chromium that could make a PDF (Debian’s package is called chromium). Print the page from your browser, and choose “Save as PDF” there.', 501),
+  printerFails: (why: string) => malformed('no-printer', `Chromium does not start on this machine, so it cannot make a PDF: ${why} Print the page from your browser, and choose “Save as PDF” there.`, 501),
+  notPrinted: (why: string) => malformed('not-printed', `The page could not be printed. ${why}`, 502),
+
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
   reviewedMeanwhile: (what: string | null) => conflict('stale', `${what ? `Somebody else was first: it was ${what}.` : 'Somebody else did something to this exception meanwhile.'} It is shown now as it is; what you wrote is still there.`),
   ranAgain: (number: number, later: number) => conflict('stale', `Run ${number} was followed by run ${later} meanwhile. Its exceptions are shown now; what you wrote is still there.`),

@@ -13,6 +13,8 @@ import { idOf, jsonBody } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { refusals } from '../http/refusal'
 import type { Jobs } from '../jobs'
+import { pageAsked, paperOf } from '../paper/asked-page'
+import { sendPdf } from '../paper/send-pdf'
 import { groupsOfRun } from '../run/run-groups'
 import { recordsOfRun } from '../run/run-relation'
 import { findRun, keepRun, nameRun, runAgain } from '../run/runs'
@@ -105,6 +107,11 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const listing = await jsonBody(context, listingSchema)
       context.type = 'application/octet-stream'
       await jobs.answers.send(context, { kind: 'listing', columns: run.columns, from: recordsOfRun(run), listing })
+    })
+    .get('/:id/report.pdf', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      const page = pageAsked(context, `/runs/${run.id}/report${context.search}`)
+      await sendPdf(context, `${run.gateName}, ${run.tableName}, run ${run.number}`, (signal) => jobs.printer.pdf(page, paperOf(context), signal))
     })
     .get('/:id/labelled.:format', async (context) => {
       const run = await findDone(idOf(context, 'run'))

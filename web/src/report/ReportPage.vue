@@ -11,10 +11,11 @@ import { byHandWords, countsByHand, labelByHand } from '../run/by-hand'
 import { chartSvg } from '../run/chart-picture'
 import { unlessAway } from '../shared/connection'
 import { count, counted, date, moment, share } from '../shared/format'
+import { useMaking } from '../shared/useMaking'
 import { useTitle } from '../shared/useTitle'
 import { runTitle } from '../shared/words'
 import { plainParts } from '../showing/plain-words'
-import { addressOf, queryOf, type ReportAddress, SECTION_WORDS, SECTIONS, type Section } from './report-address'
+import { addressOf, queryOf, type Paper, type ReportAddress, SECTION_WORDS, SECTIONS, type Section } from './report-address'
 import { mustKnow } from './must-know'
 import { useReport } from './useReport'
 
@@ -29,7 +30,14 @@ onMounted(load)
 watch(() => [run.value, address.value.by, address.value.part], () => run.value && group(address.value), { immediate: true })
 useTitle(() => run.value && `Report: ${runTitle(run.value)}`)
 const print = () => window.print()
-useCommands([{ words: 'Print it, or save it as PDF', key: 'p', act: print, isOff: () => !isReady.value }])
+const { making, make, stop } = useMaking()
+/** The report as it stands in this page's address. */
+const makePdf = () => make('report', `/runs/${props.id}/report.pdf?${new URLSearchParams({ ...queryOf(address.value), zone: Intl.DateTimeFormat().resolvedOptions().timeZone })}`)
+useCommands([
+  { words: 'Make it a PDF', key: 'p', act: () => void makePdf(), isOff: () => !isReady.value || making.value !== '' },
+  { words: 'Print it from the browser', act: print, isOff: () => !isReady.value },
+])
+const PAPER_WORDS = [{ value: 'a4', title: 'A4' }, { value: 'letter', title: 'US letter' }]
 
 const shows = (section: Section) => !address.value.without.includes(section)
 const toggle = (section: Section) => choose({ without: shows(section) ? [...address.value.without, section] : address.value.without.filter((one) => one !== section) })
@@ -62,10 +70,13 @@ const PARTS = [{ value: 'whole', title: 'each day' }, { value: 'month', title: '
       <v-checkbox v-for="section in SECTIONS" :key="section" :model-value="shows(section)" :label="SECTION_WORDS[section]" density="compact" hide-details @update:model-value="toggle(section)" />
       <v-select :model-value="address.by" :items="columns" density="compact" variant="outlined" hide-details aria-label="Group" class="by" @update:model-value="choose({ by: $event })" />
       <v-select v-if="column?.type === 'date'" :model-value="address.part" :items="PARTS" density="compact" variant="outlined" hide-details aria-label="Part of the date" class="by" @update:model-value="choose({ part: $event as KeyPart })" />
-      <v-btn class="primary" :disabled="!isReady" @click="print">Print, or save as PDF<kbd>P</kbd></v-btn>
+      <v-select :model-value="address.paper" :items="PAPER_WORDS" density="compact" variant="outlined" hide-details aria-label="Paper" class="size" @update:model-value="choose({ paper: $event as Paper })" />
+      <v-btn v-if="making" @click="stop">Making the PDF … stop</v-btn>
+      <v-btn v-else class="primary" :disabled="!isReady" @click="makePdf">Make a PDF<kbd>P</kbd></v-btn>
+      <v-btn :disabled="!isReady" @click="print">Print</v-btn>
       <router-link :to="`/runs/${id}`">To the run</router-link>
     </div>
-    <article class="paper" :data-ready="isReady || undefined">
+    <article class="paper" :data-ready="(isReady && (!column || groups !== null)) || undefined">
       <header>
         <h1>{{ run.gate.name }}</h1>
         <p>{{ run.tableName }}, as of {{ date(run.asOf) }} · {{ runTitle(run) }}</p>
@@ -127,13 +138,14 @@ const PARTS = [{ value: 'whole', title: 'each day' }, { value: 'month', title: '
 .report { display: grid; justify-items: center; gap: 18px; padding: 14px 20px 60px; }
 .choices { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 14px; width: 100%; }
 .by { flex: none; width: 190px; }
+.size { flex: none; width: 120px; }
 .opening { padding: 40px 20px; }
 .paper { width: min(100%, 190mm); padding: 16mm 14mm; background: #fff; color: #1c2a2b; border: 1px solid var(--hairline); font-size: 14px; line-height: 1.45; overflow-x: auto; }
 .paper :is(h1, h2, th, td, p, li) { color: #1c2a2b; }
 .paper h1 { font-size: 26px; }
 .paper h2 { margin: 18px 0 6px; padding-bottom: 3px; border-bottom: 1.5px solid #1c2a2b; font-size: 16px; font-weight: 700; break-after: avoid; }
 .number { font-weight: 400; }
-.known { padding: 2px 14px 10px; margin-top: 14px; border: 1.5px solid #a03a28; }
+.known { padding: 2px 14px 10px; margin: 14px 1px 0; border: 1.5px solid #a03a28; }
 .known h2 { margin-top: 8px; border: 0; color: #a03a28; }
 ul, ol { margin: 4px 0; padding-left: 22px; }
 table { width: 100%; border-collapse: collapse; margin: 6px 0; font-variant-numeric: tabular-nums; }
@@ -144,6 +156,7 @@ tr { break-inside: avoid; }
 .chart { overflow: hidden; }
 /* The picture begins with a title of its own, which stands above it here. */
 .chart :deep(svg) { width: 100%; height: auto; margin-top: -8.4%; }
+.chart :deep(text) { font-family: inherit; }
 .chart :deep(svg > rect:first-child) { fill: #fff; }
 .paper [data-section=provenance] th { white-space: nowrap; }
 .sum { font-family: var(--figures); font-size: 12px; }
@@ -156,7 +169,7 @@ tr { break-inside: avoid; }
 }
 </style>
 <style>
-@page { margin: 16mm 14mm; }
+@page { margin: 16mm 14mm 18mm; @bottom-right { content: counter(page) " of " counter(pages); font: 12px 'Atkinson Hyperlegible Next', sans-serif; color: #56625f; } }
 @media print {
   html, body, .v-application { background: #fff !important; }
   .v-application .top, .v-application .away, .v-overlay-container { display: none !important; }

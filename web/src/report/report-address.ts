@@ -9,20 +9,26 @@ export const SECTION_WORDS: Record<Section, string> = {
   decided: 'How it was decided', counts: 'Counts', groups: 'By group', expected: 'What was expected', exceptions: 'Exceptions', 'by hand': 'Given by hand', provenance: 'Where it comes from',
 }
 
+export const PAPERS = ['a4', 'letter'] as const
+export type Paper = (typeof PAPERS)[number]
+
 export interface ReportAddress {
   /** Those that are left out. */
   without: Section[]
   /** The column that is grouped by; null for none. */
   by: number | null
   part: KeyPart
+  /** What the server prints on; browsers ask for themselves. */
+  paper: Paper
 }
 
 /** Only what is not as it is at first stands in the address. */
-export function queryOf({ without, by, part }: ReportAddress): Record<string, string> {
+export function queryOf({ without, by, part, paper }: ReportAddress): Record<string, string> {
   return {
     ...(without.length === 0 ? {} : { without: SECTIONS.filter((one) => without.includes(one)).join(',') }),
     ...(by === null ? {} : { by: String(by) }),
     ...(part === 'whole' ? {} : { part }),
+    ...(paper === 'a4' ? {} : { paper }),
   }
 }
 
@@ -33,5 +39,6 @@ export function addressOf(query: Record<string, unknown>): ReportAddress {
     without: SECTIONS.filter((one) => without.includes(one)),
     by: z.coerce.number().int().positive().nullable().catch(null).parse(query.by ?? null),
     part: z.enum(KEY_PARTS).catch('whole').parse(query.part),
+    paper: z.enum(PAPERS).catch('a4').parse(query.paper),
   }
 }

@@ -1,6 +1,6 @@
 /** All that a report of a run is made of: the same answers that the run's page and the review are made of. */
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
-import { type Exception, exceptionsSchema, type Override, overrideSchema, reviewSchema } from '@dime-gate/contract/review'
+import { type Exception, exceptionsSchema, type Override, overrideSchema, type Review, reviewSchema } from '@dime-gate/contract/review'
 import { type Run, runSchema } from '@dime-gate/contract/run'
 import { type RunGroups, runGroupsSchema } from '@dime-gate/contract/run-groups'
 import { ref, shallowRef } from 'vue'
@@ -12,6 +12,8 @@ import type { ReportAddress } from './report-address'
 /** More than anybody reads on paper; the rest is told in number. */
 export const MOST_EXCEPTIONS = 2000
 const AT_ONCE = 500
+/** Milliseconds. */
+const LOOK_AGAIN = 300
 /** Of more records the checksum would take longer than anybody waits. */
 const MOST_SUMMED = 200_000
 
@@ -36,7 +38,7 @@ export function useReport(id: number) {
       const found = await ask(runSchema, `/runs/${id}`)
       if (!found.counts) throw new Error('This run is not done, so there is nothing to report yet.')
       run.value = { ...found, counts: found.counts }
-      const review = await ask(reviewSchema, '/review')
+      const review = await reviewed()
       waiting.value = review.runs.some((one) => one.id === id) ? review.counts.filter(({ runId, state }) => runId === id && (state === 'open' || state === 'lapsed')).reduce((sum, { records }) => sum + records, 0) : null
       ;[checks.value, overrides.value] = await Promise.all([ask(z.array(checkSchema), `/runs/${id}/checks`), ask(z.array(overrideSchema), `/review/runs/${id}/overrides`)])
       exceptions.value = await listed()
@@ -44,6 +46,15 @@ export function useReport(id: number) {
       isReady.value = true
     } catch (error) {
       trouble.value = messageOf(error)
+    }
+  }
+
+  /** Exceptions of a run that is just kept are still being found. */
+  async function reviewed(): Promise<Review> {
+    for (;;) {
+      const review = await ask(reviewSchema, '/review')
+      if (!review.looking.includes(id)) return review
+      await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN))
     }
   }
 
