@@ -35,6 +35,7 @@ module.exports = {
     below('decide', ['value', 'expression', 'gate', 'rule']),
     below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
     below('form', ['value', 'expression', 'gate', 'rule', 'bulk']),
+    below('slip', ['value', 'expression', 'gate', 'rule', 'form']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
     below('expectation', ['value', 'bulk']),
     below('compare', ['value', 'table']),

@@ -5,7 +5,7 @@ import { type Operation, OPERATIONS } from './operations'
 import { problemSchema } from './problem'
 
 const ABOUT = {
-  desk: 'What there is', files: 'Files on their way in', tables: 'Tables and their records', gates: 'Gates, their versions, and labels for single records', runs: 'Runs', review: 'Exceptions of runs, and what becomes of them', around: 'Around it',
+  desk: 'What there is', files: 'Files on their way in', tables: 'Tables and their records', gates: 'Gates, their versions, and labels for single records', runs: 'Runs', review: 'Exceptions of runs, and what becomes of them', slips: 'Single results, and links that are handed on', around: 'Around it',
 } satisfies Record<Operation['of'], string>
 
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => {
@@ -30,7 +30,7 @@ export function openApi(): object {
 }
 
 function described({ path, about, of, body, answer, status = 200, query = {}, hasKey = false, method }: Operation): object {
-  const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: /^(id|table|number|column|record|version)$/.test(name!) && !path.startsWith('/files') ? 'integer' : 'string' } }))
+  const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: /^(id|table|number|column|record|version|link)$/.test(name!) && !path.startsWith('/files') ? 'integer' : 'string' } }))
   const inQuery = Object.entries(query).map(([name, description]) => ({ name, in: 'query', description, required: name === 'name', schema: { type: 'string' } }))
   const key = hasKey ? [{ name: 'Idempotency-Key', in: 'header', description: 'Asked again under the same key, the change is made once.', schema: { type: 'string' } }] : []
   return {

@@ -17,6 +17,7 @@ import { actAnswerSchema, actRequestSchema, exceptionDetailSchema, exceptionList
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
 import { runGroupsSchema } from './run-groups'
+import { gateSentenceSchema, linkedGateSchema, linkedSlipSchema, linksSchema, MOST_SLIPS, sentenceChangeSchema, slipLinksRequestSchema, slipsRequestSchema, slipsSchema, tryLinkRequestSchema, withdrawalSchema } from './slip'
 import { fileChoiceSchema, fileLookSchema, importRequestSchema, recordsRequestSchema, recordsSchema, stagedFileSchema, tableChangeSchema, tableProfileSchema, tableSchema } from './table'
 import { waitSchema } from './wait'
 
@@ -25,7 +26,7 @@ export interface Operation {
   /** Below the root of the API, with parameters in braces. */
   path: string
   about: string
-  of: 'desk' | 'files' | 'tables' | 'gates' | 'runs' | 'review' | 'around'
+  of: 'desk' | 'files' | 'tables' | 'gates' | 'runs' | 'review' | 'slips' | 'around'
   body?: z.ZodType
   /** JSON of this shape; or bytes of one of these media types; or with null nothing. */
   answer: z.ZodType | readonly string[] | null
@@ -40,6 +41,7 @@ const BYTES = ['application/octet-stream']
 const AS_OF = { 'as-of': 'The day that counts as today, as ISO 8601 writes it; the workspace’s where it is left out.' }
 const PDF = ['application/pdf']
 const PAPER_QUERY = { without: 'Sections that are left out, parted by commas.', by: 'A column to tell the counts by.', part: 'Of dates: whole, year or month.', paper: 'a4 or letter.', zone: 'A time zone (IANA), as in Europe/Dublin.' }
+const SLIPS_QUERY = { label: 'Those with this label alone.', records: 'Those of these records alone, by their numbers, parted by commas.', paper: 'a4 or letter.' }
 const NOTHING = z.object({})
 const FILE = OUT_FORMATS.map((format) => MEDIA_TYPES[format])
 
@@ -118,6 +120,21 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
 
   { method: 'get', path: '/runs/{id}/report.pdf', of: 'runs', about: 'Its report, as PDF; refused where the machine has nothing to print with.', query: PAPER_QUERY, answer: PDF },
+
+  { method: 'post', path: '/runs/{id}/slips', of: 'slips', about: `What records of a run are told of themselves, up to ${MOST_SLIPS} at a time.`, body: slipsRequestSchema, answer: slipsSchema },
+  { method: 'get', path: '/runs/{id}/slips.pdf', of: 'slips', about: 'The slips as one PDF, each on a page of its own; refused where the machine has nothing to print with.', query: SLIPS_QUERY, answer: PDF },
+  { method: 'get', path: '/runs/{id}/slips.zip', of: 'slips', about: 'The slips as a PDF each, in a ZIP.', query: SLIPS_QUERY, answer: ['application/zip'] },
+  { method: 'get', path: '/runs/{id}/links', of: 'slips', about: 'The links to slips of a run that are not withdrawn.', answer: linksSchema },
+  { method: 'get', path: '/runs/{id}/links.csv', of: 'slips', about: 'The same as CSV: who, the label, the address.', answer: ['text/csv'] },
+  { method: 'post', path: '/runs/{id}/links', of: 'slips', about: 'Makes links to slips; a record that has one keeps it, with the new end.', body: slipLinksRequestSchema, answer: linksSchema, status: 201 },
+  { method: 'post', path: '/runs/{id}/links/withdrawal', of: 'slips', about: 'Withdraws links to slips: they lead nowhere from then on.', body: withdrawalSchema, answer: linksSchema },
+  { method: 'get', path: '/gates/{id}/sentence', of: 'slips', about: 'What a gate says to each record on its slip.', answer: gateSentenceSchema },
+  { method: 'put', path: '/gates/{id}/sentence', of: 'slips', about: 'Puts another in its place.', body: sentenceChangeSchema, answer: gateSentenceSchema },
+  { method: 'get', path: '/gates/{id}/try-links', of: 'slips', about: 'The links by which a gate can be tried that are not withdrawn.', answer: linksSchema },
+  { method: 'post', path: '/gates/{id}/try-links', of: 'slips', about: 'Makes one, for a version of it.', body: tryLinkRequestSchema, answer: linksSchema, status: 201 },
+  { method: 'delete', path: '/gates/{id}/try-links/{link}', of: 'slips', about: 'Withdraws one.', answer: linksSchema },
+  { method: 'get', path: '/slips/{token}', of: 'slips', about: 'The slip that a link leads to.', answer: linkedSlipSchema },
+  { method: 'get', path: '/tries/{token}', of: 'slips', about: 'The gate that a link leads to.', answer: linkedGateSchema },
 
   { method: 'get', path: '/review/runs/{id}/overrides', of: 'review', about: 'What records of a run were given by hand, as far as that still holds.', answer: z.array(overrideSchema) },
   { method: 'get', path: '/review', of: 'review', about: 'How many exceptions the last runs have, by kind and by what became of them.', answer: reviewSchema },

@@ -13,6 +13,8 @@ export interface BenchGate {
   isRun: boolean
   /** What its runs must come to. */
   expected?: { of: Expected; bounds: Bounds }[]
+  /** What it says to each record. */
+  sentence?: string
 }
 
 /** The label's outcome, in the order from the best down, or from the most urgent. */
@@ -60,7 +62,7 @@ const COURSE_AWARD: ScaleGate = (() => {
   const scale = plainScale('Course award', MEAN, [{ at: '2', owner: 'above' }, { at: '3', owner: 'above' }, { at: '4', owner: 'above' }], look(['Crown', 'Climb', 'Ground', 'Come again'], 'good to bad').toReversed())
   return {
     ...scale, inputs: [{ ...plain, name: 'Modules', type: 'number' as const, isSet: true, source: { kind: 'given' as const } }, MEAN],
-    outcomes: [...scale.outcomes, { name: 'Points', type: 'number' as const, labels: [] }],
+    outcomes: [...scale.outcomes.map((outcome) => ({ ...outcome, labels: outcome.labels.map((one, rank) => ({ ...one, rank })) })), { name: 'Points', type: 'number' as const, labels: [] }],
     bands: scale.bands.map(({ entries }, band) => ({ entries: [...entries, { is: String(band) }] })),
   }
 })()
@@ -96,7 +98,7 @@ const bench = (document: Gate, isRun = false): BenchGate => ({ document, table: 
 
 export const BENCH_GATES: BenchGate[] = [
   { ...bench(DECAY_BAND, true), expected: DECAY_EXPECTED }, bench(STEM_SLENDERNESS), bench(INSPECTION_PRIORITY), bench(LEAF_GROUP), bench(HAZARD_GRID), bench(FELLING, true),
-  { document: COURSE_AWARD, table: 'Climber course', isRun: true },
+  { document: COURSE_AWARD, table: 'Climber course', isRun: true, sentence: '{Label}, with a mean of {Mean} out of 5 over the modules that were taken.' },
   { document: CREW_GRADE, table: 'Crews', isRun: false },
 ]
 

@@ -17,11 +17,12 @@ import { healthRoutes } from './routes/health'
 import { removalRoutes } from './routes/removal'
 import { reviewRoutes } from './routes/review'
 import { runRoutes } from './routes/runs'
+import { slipRoutes } from './routes/slips'
 import { tableRoutes } from './routes/tables'
 import { waitRoutes } from './routes/waits'
 import type { Jobs } from './jobs'
 
-export const ROUTES = [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, conditionRoutes, runRoutes, reviewRoutes, waitRoutes, removalRoutes] as const
+export const ROUTES = [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, conditionRoutes, runRoutes, reviewRoutes, slipRoutes, waitRoutes, removalRoutes] as const
 
 /** @param webFolder the built interface */
 export function createApp(database: Database, jobs: Jobs, webFolder: string, log: Logger): Koa {

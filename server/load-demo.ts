@@ -21,6 +21,7 @@ import { createGate } from './gate/new-gate'
 import type { Jobs } from './jobs'
 import type { RunJobs } from './run/run-jobs'
 import { keepRun } from './run/runs'
+import { changeSentence } from './slip/sentences'
 import { importTable } from './table/import-table'
 import { rollUpTable } from './table/roll-up'
 import { findTable, listTables } from './table/tables'
@@ -49,7 +50,7 @@ export async function loadDemo(database: Database, { runs, figures: computed }: 
   await database.query('update workspace set is_demo_loaded = true')
 }
 
-async function addGate(database: Database, jobs: RunJobs, { document, table, isRun, expected = [] }: BenchGate): Promise<void> {
+async function addGate(database: Database, jobs: RunJobs, { document, table, isRun, expected = [], sentence }: BenchGate): Promise<void> {
   const { id: tableId } = await tableNamed(database, table)
   const columns = (await findTable(database, tableId)).columns
   const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
@@ -58,6 +59,7 @@ async function addGate(database: Database, jobs: RunJobs, { document, table, isR
   const { id } = await createGate(database, { draft: document, binding: { tableId, inputs } })
   const { latestVersion } = await setVersion(database, id, 1)
   if (expected.length > 0) await addExpectations(database, id, { add: expected.map((one) => ({ tableId: null, expectation: { kind: 'count', ...one, within: null } })) })
+  if (sentence) await changeSentence(database, id, { seen: 0, sentence })
   const feeding = feedingSeen(await feedingGates(database, document, tableId))
   if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
 }

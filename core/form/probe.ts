@@ -5,7 +5,7 @@ import type { Entry, Gate, Input } from '../gate/document'
 import { entriesOf } from '../gate/entries'
 import { lower } from '../rule/lower'
 import { isOfOneRule, type Lowered, NONE, type Status } from '../rule/rules'
-import type { Value } from '../value/value'
+import { type DateValue, isList, type Value } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { Got } from './form-change'
 
@@ -26,10 +26,10 @@ export interface Probe {
   at(sample: Sample): Answer
 }
 
-const ANY_DAY = { kind: 'date', day: 0 } as const
+const ANY_DAY: DateValue = { kind: 'date', day: 0 }
 
-/** @returns null where the gate cannot decide, or what a record gets comes of several rules */
-export function probeOf(gate: Gate): Probe | null {
+/** @param today where the gate asks for it @returns null where the gate cannot decide, or what a record gets comes of several rules */
+export function probeOf(gate: Gate, today: DateValue = ANY_DAY): Probe | null {
   // Tests see a value as it was rounded, so between rounded values there is nothing else to ask; and a figure is asked as if it were given.
   const inputs = gate.inputs.map((input): Input => ({ ...input, source: { kind: 'given' }, precision: { kind: 'as measured' } }))
   const lowering = lower({ ...gate, inputs })
@@ -43,8 +43,8 @@ export function probeOf(gate: Gate): Probe | null {
     return { entries: isNothing ? null : given, got: isNothing ? { status: status === 'held' || status === 'contested' ? status : 'unplaced' } : gotOf(given), rule: status === 'labelled' ? rule : NONE }
   }
   const all = (samples: readonly Sample[]): Answer[] => {
-    const table = givenTable(inputs, samples.length, ({ name }, at) => [cellOf(samples[at]!.get(name) ?? null)])
-    const decisions = tableDecider(table, ANY_DAY).decide(lowered)
+    const table = givenTable(inputs, samples.length, ({ name }, at) => cellsOf(samples[at]!.get(name) ?? null))
+    const decisions = tableDecider(table, today).decide(lowered)
     return samples.map((_, at) => {
       const { status, rule } = decisions.at(at)
       return answerOf(status, rule)
@@ -53,6 +53,8 @@ export function probeOf(gate: Gate): Probe | null {
   return { lowered, all, at: (sample) => all([sample])[0]! }
 }
 
+/** Of a set as many as there are. */
+const cellsOf = (value: Value): (string | null)[] => (isList(value) ? value.map(cellOf) : [cellOf(value)])
 const cellOf = (value: Value) => (value === null ? null : textOfValue(value))
 
 function gotOf([entry]: readonly Entry[]): Got {

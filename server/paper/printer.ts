@@ -105,11 +105,18 @@ async function open(page: Page, { address, locale, zone }: PageAsked): Promise<v
   if (trouble !== null) throw refusals.notPrinted(trouble.trim())
 }
 
+// Margins, and what stands in them, are the page's own.
+const optionsFor = (paper: Paper) => ({ format: paper, printBackground: true, tagged: true, outline: true, timeout: PATIENCE }) as const
+
 /** @returns how many bytes were written */
-export async function writePdf(page: Page, paper: Paper, file: FileHandle): Promise<number> {
-  // Margins, and what stands in them, are the page's own.
-  const pieces = await page.createPDFStream({ format: paper, printBackground: true, tagged: true, outline: true, timeout: PATIENCE })
+async function writePdf(page: Page, paper: Paper, file: FileHandle): Promise<number> {
+  const pieces = await page.createPDFStream(optionsFor(paper))
   let size = 0
   for await (const piece of pieces as unknown as AsyncIterable<Uint8Array>) size += (await file.write(piece, 0, piece.length, size)).bytesWritten
   return size
+}
+
+/** A page that is small. */
+export async function pdfOf(page: Page, paper: Paper): Promise<Buffer> {
+  return Buffer.from(await page.pdf(optionsFor(paper)))
 }

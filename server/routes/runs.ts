@@ -17,15 +17,10 @@ import { pageAsked, paperOf } from '../paper/asked-page'
 import { sendPdf } from '../paper/send-pdf'
 import { groupsOfRun } from '../run/run-groups'
 import { recordsOfRun } from '../run/run-relation'
-import { findRun, keepRun, nameRun, runAgain } from '../run/runs'
+import { findDoneRun, findRun, keepRun, nameRun, runAgain } from '../run/runs'
 
 export function runRoutes(database: Database, jobs: Jobs): Router {
-  /** @throws Refusal `not-done` */
-  async function findDone(id: number): Promise<Run> {
-    const run = await findRun(database, jobs.runs, id)
-    if (run.state !== 'done') throw refusals.notDone(run.problem)
-    return run
-  }
+  const findDone = (id: number) => findDoneRun(database, jobs.runs, id)
 
   /** @throws Refusal `not-found`, `not-done`, `malformed` where they are of two tables */
   async function findPair(context: { params: Record<string, string> }): Promise<[Run, Run]> {

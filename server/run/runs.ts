@@ -50,6 +50,13 @@ export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise
   return { ...summaryOf(row, jobs), gate, binding, feeding, seen, columns: columns.flatMap((column) => asTheRunSaw(column, row.figures, seen)) }
 }
 
+/** @throws Refusal `not-found`, `not-done` */
+export async function findDoneRun(on: Queryable, jobs: RunJobs, id: number): Promise<Run> {
+  const run = await findRun(on, jobs, id)
+  if (run.state !== 'done') throw refusals.notDone(run.problem)
+  return run
+}
+
 /** Figures are what they were then; those that it did not look at are not kept. */
 function asTheRunSaw(column: Column, figures: readonly RunFigure[], seen: readonly number[]): Column[] {
   if (!isComputed(column)) return [column]

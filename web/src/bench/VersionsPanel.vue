@@ -13,6 +13,7 @@ import { ask } from '../shared/api'
 import { counted, moment } from '../shared/format'
 import { useTelling } from '../shared/useTelling'
 import { listed } from '../shared/words'
+import TryLinks from '../trying/TryLinks.vue'
 import { useDraft } from './gate-draft'
 import { changeWords } from './version-words'
 
@@ -69,6 +70,7 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
             <MoveList :moves="moved.moves" :labels="labels" @show="emit('show', $event)" />
           </template>
           <p v-if="alsoIn(chosen.gate).length > 0" class="second">Named conditions say then what they said, also in {{ listed(alsoIn(chosen.gate)) }}.</p>
+          <TryLinks :gate-id="id" :version="version.number" />
           <v-btn v-if="changes(chosen.gate).length > 0" size="small" @click="emit('back', { ...chosen.gate, name: gate.name })">Go back to this one</v-btn>
         </div>
       </li>

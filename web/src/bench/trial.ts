@@ -27,20 +27,27 @@ export interface Trial {
 
 /** @param typed by input; what is missing is blank. Members of a column set are parted by `;` @returns null where the gate cannot decide */
 export function tryOut(question: Pick<Question, 'gate' | 'feeding'>, typed: Readonly<Record<string, string>>, asOf: string): Trial | null {
+  return tryAll(question, [typed], asOf)?.(0) ?? null
+}
+
+/** The same of many records, which are decided together. @returns the trial of each, by its place */
+export function tryAll(question: Pick<Question, 'gate' | 'feeding'>, typed: readonly Readonly<Record<string, string>>[], asOf: string): ((at: number) => Trial) | null {
   return tryCells(question, (input, text) => cellOf(text, input.type), typed, asOf)
 }
 
-function tryCells(question: Pick<Question, 'gate' | 'feeding'>, cell: (input: Input, text: string) => Cell, texts: Readonly<Record<string, string>>, asOf: string): Trial | null {
+function tryCells(question: Pick<Question, 'gate' | 'feeding'>, cell: (input: Input, text: string) => Cell, texts: readonly Readonly<Record<string, string>>[], asOf: string): ((at: number) => Trial) | null {
   const asked = gatesAsked(question)
   if ('problems' in asked) return null
-  const table = givenTable(givenInputs(question), 1, (input) => {
-    const text = texts[input.name] ?? ''
+  const table = givenTable(givenInputs(question), texts.length, (input, at) => {
+    const text = texts[at]![input.name] ?? ''
     return input.isSet ? text.split(';').map((part) => cell(input, part.trim())) : [cell(input, text)]
   })
   const result = resultMaker(() => table, parseDate(asOf)!)(asked.gates)
-  const why = result.why(0)
-  const [label] = why.decision.outcomes
-  return { why, label: label === undefined ? null : textOfValue(label), reasons: result.reasons(0), nearest: nearestOf(question.gate, why) }
+  return (at) => {
+    const why = result.why(at)
+    const [label] = why.decision.outcomes
+    return { why, label: label === undefined ? null : textOfValue(label), reasons: result.reasons(at), nearest: nearestOf(question.gate, why) }
+  }
 }
 
 export interface CheckedExample {
@@ -54,8 +61,10 @@ export interface CheckedExample {
 
 /** The examples kept with a gate, each with what it gets now; none where the gate cannot decide. */
 export function checkExamples(question: Pick<Question, 'gate' | 'feeding'>, asOf: string): CheckedExample[] {
-  return (question.gate.examples ?? []).flatMap((example) => {
-    const trial = tryCells(question, canonicalCell, example.values, asOf)
+  const examples = question.gate.examples ?? []
+  const trialOf = tryCells(question, canonicalCell, examples.map(({ values }) => values), asOf)
+  return examples.flatMap((example, at) => {
+    const trial = trialOf?.(at)
     return trial ? [{ example, gets: trial.label, isMet: trial.label === example.label, rule: trial.why.decision.rule }] : []
   })
 }

@@ -23,6 +23,11 @@ export interface WalkStep {
 
 /** Rules that take nothing by intent are left out. */
 export function walkWords(why: Why, gate: Pick<RulesGate, 'inputs' | 'conditions'>): WalkStep[] {
+  return walkTeller(gate)(why)
+}
+
+/** Tells of many records of one gate, each test read once. */
+export function walkTeller(gate: Pick<RulesGate, 'inputs' | 'conditions'>): (why: Why) => WalkStep[] {
   const words = conditionWordsOf(gate)
   const types = typesIn(gate)
   /** A test is told together with the `not` before it where one sentence says both. */
@@ -31,16 +36,24 @@ export function walkWords(why: Why, gate: Pick<RulesGate, 'inputs' | 'conditions
     const read = readCondition(`not(${text})`, types)
     return 'condition' in read && sentenceOf(read.condition, kindOfSubject(types)) !== null
   }
-  return why.rules
+  const known = new Map<string, { words: string; isTurned: boolean }>()
+  const toldOf = (test: WalkedTest) => {
+    const key = `${test.isNegated} ${test.text}`
+    if (!known.has(key)) {
+      const turned = isTurned(test)
+      known.set(key, { words: words(turned ? `not(${test.text})` : test.text), isTurned: turned })
+    }
+    return known.get(key)!
+  }
+  return (why) => why.rules
     .filter(({ tests }) => tests.length > 0)
     .map(({ rule, verdict, tests }) => ({
       rule,
       verdict: verdictWord(verdict),
-      tests: tests.map((test) => ({
-        words: words(isTurned(test) ? `not(${test.text})` : test.text),
-        verdict: verdictWord(isTurned(test) ? negated(test.verdict) : test.verdict),
-        remark: remarkOf(test.saw, test.nearest),
-      })),
+      tests: tests.map((test) => {
+        const told = toldOf(test)
+        return { words: told.words, verdict: verdictWord(told.isTurned ? negated(test.verdict) : test.verdict), remark: remarkOf(test.saw, test.nearest) }
+      }),
     }))
 }
 

@@ -171,7 +171,6 @@ tr { break-inside: avoid; }
 <style>
 @page { margin: 16mm 14mm 18mm; @bottom-right { content: counter(page) " of " counter(pages); font: 12px 'Atkinson Hyperlegible Next', sans-serif; color: #56625f; } }
 @media print {
-  html, body, .v-application { background: #fff !important; }
   .v-application .top, .v-application .away, .v-overlay-container { display: none !important; }
 }
 </style>

@@ -19,5 +19,6 @@ export function useWaiting(): Ref<number> {
   }, PAUSE)
   useRouter().afterEach((to, from) => void (to.path !== from.path && count()))
   useReviewMoves(count)
+  count()
   return waiting
 }

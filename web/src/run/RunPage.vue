@@ -269,6 +269,7 @@ function show(next: Tray): void {
         <v-list density="compact" max-height="420"><v-list-item v-for="other in others" :key="other.id" :title="runTitle(other)" :subtitle="`version ${other.gateVersion}, as of ${date(other.asOf)}, kept ${moment(other.keptAt)}`" :to="other.id < run.id ? `/runs/${other.id}/against/${run.id}` : `/runs/${run.id}/against/${other.id}`" /></v-list>
       </v-menu>
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/runs/${run.id}/report`, query: choice.by === null ? {} : { by: choice.by, ...(choice.part === 'whole' ? {} : { part: choice.part }) } }">Report</router-link>
+      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="`/runs/${run.id}/slips`">Slips</router-link>
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
       <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
       <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
