@@ -173,7 +173,7 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; pad
 .both { display: grid; grid-template-columns: 400px minmax(0, 1fr); min-height: 0; }
 aside { display: grid; grid-template-rows: auto auto minmax(0, 1fr); min-height: 0; border-right: 1px solid var(--hairline); background: var(--sheet); }
 .links { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 10px; padding: 8px 12px; font-size: 13px; }
-.links input { height: 26px; font: inherit; color: var(--ink); background: none; border: 0; border-bottom: 1.5px solid var(--second); color-scheme: light dark; }
+.links input { height: 26px; font: inherit; color: var(--ink); background: none; border: 0; border-bottom: 1.5px solid var(--second); }
 .sought { height: 32px; margin: 0 12px 6px; padding: 0 8px; font: inherit; color: var(--ink); background: var(--ground); border: 1px solid var(--hairline); border-radius: 4px; }
 .rows { overflow-y: auto; border-top: 1px solid var(--hairline); }
 .rows > div { position: relative; }

@@ -151,10 +151,14 @@ function becauseWords(gate: Gate, { why }: Trial): string {
   }
 }
 
+/** A unit stands behind the number, and a number is the last word of most stretches. */
 function withItsUnit(gate: Gate, name: string, words: string): string {
   const { unit } = inputOf(gate, name)
-  return unit ? `${words} ${unit}` : words
+  if (!unit) return words
+  return words.endsWith(AND_OVER) ? `${words.slice(0, -AND_OVER.length)} ${unit}${AND_OVER}` : `${words} ${unit}`
 }
+
+const AND_OVER = ' and over'
 
 export function nextWords(next: NextLabel | null, gate: Gate): string {
   if (!next) return ''

@@ -33,5 +33,5 @@ const withdraw = ({ id }: Link) => tell(async () => void (links.value = await as
 <style scoped>
 .try-links { display: grid; gap: 3px; width: 100%; }
 .one { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 8px; }
-input { height: 26px; font: inherit; color: var(--ink); background: none; border: 0; border-bottom: 1.5px solid var(--second); color-scheme: light dark; }
+input { height: 26px; font: inherit; color: var(--ink); background: none; border: 0; border-bottom: 1.5px solid var(--second); }
 </style>
