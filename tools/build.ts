@@ -1,6 +1,6 @@
 /** Builds the interface and the server into `build/`, unless what is there comes from the same sources. */
 import { existsSync } from 'node:fs'
-import { readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { readdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { locked } from './lock.mjs'
 import { hashOfSources } from './sources.mjs'
@@ -10,7 +10,8 @@ const STAMP = join('build', 'sources')
 
 export async function build(): Promise<void> {
   await locked(join('.data', 'build.lock'), async () => {
-    const sources = hashOfSources(ROOMS, [join('tools', 'build.ts'), join('tools', 'bundle.mjs')])
+    const documents = (await readdir('docs')).filter((name) => name.endsWith('.md')).map((name) => join('docs', name))
+    const sources = hashOfSources(ROOMS, [join('tools', 'build.ts'), join('tools', 'bundle.mjs'), ...documents])
     if (existsSync(STAMP) && (await readFile(STAMP, 'utf8')) === sources) return
     process.stderr.write('Building …\n')
     await rm(STAMP, { force: true })

@@ -37,6 +37,7 @@ import { useNotices } from '../shared/notices'
 import { useCommands } from '../finder/commands'
 import { useSteady } from '../shared/useSteady'
 import { useThrottled } from '../shared/useThrottled'
+import { useHelpPlace } from '../help/help-place'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
 import BenchHeader from './BenchHeader.vue'
@@ -84,6 +85,8 @@ const inputs = useSteady(() => gate.value?.inputs ?? [])
 const tried = shallowRef<Asked | null>(null)
 watch(asked, useThrottled(async () => void (tried.value = asked.value), 90), { immediate: true })
 useTitle(() => gate.value?.name)
+const HELP = { scale: 'a-scale', rules: 'rules', match: 'a-match-list', grid: 'a-grid' }
+useHelpPlace(() => gate.value && `using#${HELP[gate.value.form]}`)
 useCommands([{ words: 'Side by side with another gate, a version or a column', key: 'b', act: () => router.push({ path: '/compare', query: { on: table.value?.id, a: `gate ${props.id} draft` } }), isOff: () => !table.value }])
 useCommands([{ words: 'Show all records', key: 'Escape', act: () => (tray.value = { kind: 'all' }), isOff: () => tray.value.kind === 'all' }])
 

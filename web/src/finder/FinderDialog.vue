@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { z } from 'zod'
 import { ask, messageOf } from '../shared/api'
 import { useLater } from '../shared/useLater'
-import { commands } from './commands'
+import { commandsEverywhere, commandsHere } from './commands'
 import { type Found, placesOf, recordPlaces, SHELVES } from './places'
 import { keyWords, type Ranked, ranked } from './ranked'
 import { recentPlaces } from './recent'
@@ -23,7 +23,7 @@ const places = shallowRef<Found[]>(SHELVES)
 const trouble = ref('')
 /** Records that are called so, of what is looked for now. */
 const records = shallowRef<Found[]>([])
-const found = computed(() => (isOpen.value ? ranked(sought.value, commands.value, [...places.value, ...records.value], recentPlaces()) : []))
+const found = computed(() => (isOpen.value ? ranked(sought.value, [...commandsHere.value, ...commandsEverywhere.value], [...places.value, ...records.value], recentPlaces()) : []))
 const lookForRecords = useLater(async () => {
   const text = sought.value.trim()
   // What has a name is found without.

@@ -14,12 +14,10 @@ export interface Command {
 const told = shallowReactive(new Set<readonly Command[]>())
 const everywhere = new WeakSet<readonly Command[]>()
 
-/** Those of the page before those that are there on every page, and of both those that have keys first. */
-export const commands = computed((): Command[] => {
-  const withKeysFirst = (all: readonly Command[]) => all.toSorted((a, b) => Number(!a.key) - Number(!b.key))
-  const [own, all] = [false, true].map((isEverywhere) => [...told].filter((one) => everywhere.has(one) === isEverywhere).flat())
-  return [...withKeysFirst(own!), ...withKeysFirst(all!)]
-})
+const withKeysFirst = (isEverywhere: boolean) => [...told].filter((one) => everywhere.has(one) === isEverywhere).flat().toSorted((a, b) => Number(!a.key) - Number(!b.key))
+/** Those of the page that is shown, and those that are there on every page; of both those that have keys first. */
+export const commandsHere = computed((): Command[] => withKeysFirst(false))
+export const commandsEverywhere = computed((): Command[] => withKeysFirst(true))
 
 const KEPT = 'dime-gate.single-keys'
 /** Whether single keys act at all: who speaks to the machine, or whose hand is not steady, can switch them off (WCAG 2.2, 2.1.4). */

@@ -1,6 +1,7 @@
 /** Everything that has a place of its own, to be found by its name. */
 import type { Desk } from '@dime-gate/contract/desk'
 import type { FoundRecord } from '@dime-gate/contract/found'
+import { HELP_PAGES } from '../help/help-pages'
 import { listingText } from '../listing/listing'
 import { counted } from '../shared/format'
 import { runTitle } from '../shared/words'
@@ -18,6 +19,7 @@ export const SHELVES: Found[] = [
   { words: 'All gates', detail: 'place', path: '/gates' },
   { words: 'All runs', detail: 'place', path: '/runs' },
   { words: 'Review', detail: 'place, exceptions one at a time', path: '/review' },
+  ...HELP_PAGES.map(({ name, title, about }): Found => ({ words: `Help: ${title}`, detail: about, path: `/help/${name}` })),
 ]
 
 export function placesOf({ tables, gates, runs }: Pick<Desk, 'tables' | 'gates' | 'runs'>): Found[] {

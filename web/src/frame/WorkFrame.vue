@@ -8,6 +8,8 @@ import { hasSingleKeys, keyOf, switchSingleKeys, useCommands } from '../finder/c
 import FinderDialog from '../finder/FinderDialog.vue'
 import { noteVisit } from '../finder/recent'
 import { awayMessage } from '../shared/connection'
+import { helpPlace } from '../help/help-place'
+import KeySheet from '../help/KeySheet.vue'
 import DropFiles from '../incoming/DropFiles.vue'
 import { useWaiting } from '../review/useWaiting'
 import { count } from '../shared/format'
@@ -25,7 +27,8 @@ function switchTheme(): void {
 
 const waiting = useWaiting()
 const isFinding = ref(false)
-useCommands([{ words: 'Night, or paper', act: switchTheme }, { words: 'Single keys off, or on', act: switchSingleKeys }], true)
+const areKeysShown = ref(false)
+useCommands([{ words: 'Show the keys', key: '?', act: () => (areKeysShown.value = true) }, { words: 'Night, or paper', act: switchTheme }, { words: 'Single keys off, or on', act: switchSingleKeys }], true)
 useRouter().afterEach((to) => noteVisit(to.path))
 noteVisit(useRoute().path)
 
@@ -60,11 +63,13 @@ onBeforeUnmount(() => window.removeEventListener('keydown', openFinder))
     <span class="space" />
     <button class="plain-button find" type="button" @click="isFinding = true">Find<kbd>{{ hasSingleKeys ? '/' : 'Ctrl /' }}</kbd></button>
     <AsOfDate />
+    <router-link class="help" :to="`/help/${helpPlace || ($route.meta.help ?? 'using')}`">Help</router-link>
     <button class="plain-button theme" type="button" :aria-pressed="isNight" @click="switchTheme">{{ isNight ? 'Paper' : 'Night' }}</button>
   </header>
   <p v-if="awayMessage" class="away" role="alert">{{ awayMessage }}</p>
   <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
   <FinderDialog v-model="isFinding" />
+  <KeySheet v-model="areKeysShown" />
   <Notices />
   <DropFiles />
 </template>
@@ -79,6 +84,7 @@ nav a.here { color: var(--ink) !important; font-weight: 600; }
 .space { flex: 1; }
 .find { color: var(--second); font-size: 14px; min-height: 28px; }
 .find:hover { color: var(--ink); }
+.help, .help:visited { color: var(--second) !important; font-size: 13px; text-decoration: none; }
 .theme { color: var(--second); font-size: 13px; }
 @media (max-width: 640px) {
   .top { flex-wrap: wrap; gap: 4px 12px; height: auto; padding: 8px 12px 6px; }
