@@ -23,6 +23,7 @@ import { firstPageScript } from './first-page-script'
 import { importAgainstCopy, importOfMillion } from './import-against-copy'
 import { moveOneCut } from './move-one-cut'
 import { twentyRules, twoHundredRules } from './rules-in-chromium'
+import { reportOnPaper, slipsOnPaper } from './paper'
 import { reviewOfMany } from './review'
 import { runPage } from './run-page'
 import { runAgainstCtas } from './run-against-ctas'
@@ -30,7 +31,7 @@ import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
 import { benchBesideACorrection, jumpsInATable, typingAFigure } from './table-in-chromium'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, runPage, reviewOfMany, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, dragOnAGrid, coinOfMany, sideBySide, decideOverHttp, findingsWhileTyping, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, runPage, reviewOfMany, reportOnPaper, slipsOnPaper, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, dragOnAGrid, coinOfMany, sideBySide, decideOverHttp, findingsWhileTyping, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

@@ -3,7 +3,7 @@ import { type Exception, type ExceptionCount, type ExceptionDetail, type Excepti
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { landingOf } from '../comparison/landed'
 import { copyRows } from '../database/copy-rows'
-import { type Connection, type Queryable, rowOf, rowsOf } from '../database/database'
+import { type Connection, type Queryable, ROOM, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { whoTexts } from './who'
 
@@ -40,6 +40,7 @@ export async function* exceptionOrder(connection: Connection, runs: readonly num
   const place = `array_position('{${runs.join(',')}}'::bigint[], x.run_id)`
   const lapsed = `${STATE} = 'lapsed'`
   const order = by === 'kind' ? `lapsed desc, kind, place, record` : `place, lapsed desc, kind, record`
+  await connection.query(`set local work_mem = '${ROOM}'`)
   const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place from ${MARKED} where ${whereOf(connection, runs, filter)}`
   for await (const rows of copyRows(connection, `select run_id, record, case when lapsed then ${LAPSED} else kind end from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
     const bytes = Buffer.allocUnsafe(rows.length * 12)

@@ -58,7 +58,7 @@ nav a { display: block; padding: 4px 0; color: var(--ink); text-decoration: none
 nav a:hover { text-decoration: underline; }
 nav a.here { font-weight: 700; }
 nav ul ul { padding: 0 0 6px 14px; border-left: 2px solid var(--brass); }
-nav ul ul a { padding: 2px 0; font-size: 13px; color: var(--second); }
+nav ul ul a { padding: 3px 0; font-size: 13px; color: var(--second); }
 nav kbd { margin: 0 4px 0 0; }
 nav p { margin-top: 14px; font-size: 13px; }
 .text { font-size: 15.5px; line-height: 1.55; overflow-wrap: anywhere; }

@@ -3,7 +3,7 @@
 import { columnsBound } from '@dime-gate/contract/binding'
 import { changeAnswerSchema } from '@dime-gate/contract/change'
 import { isComputed } from '@dime-gate/contract/table'
-import { EXCEPTION_KINDS, inputsOf } from '@dime-gate/core/result/exception'
+import { inputsOf } from '@dime-gate/core/result/exception'
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCommands } from '../finder/commands'
@@ -18,8 +18,8 @@ import { useTitle } from '../shared/useTitle'
 import { listedWords } from '../table/cell-words'
 import ExceptionPanel from './ExceptionPanel.vue'
 import ExceptionRows from './ExceptionRows.vue'
-import { KIND_WORDS, STATE_WORDS } from './exception-words'
 import { addressOf, queryOf, type ReviewAddress, statesOf } from './review-address'
+import ReviewFilters from './ReviewFilters.vue'
 import type { ExceptionPlace } from './review-groups'
 import SettleBar, { type Doing, type InHand, type Said } from './SettleBar.vue'
 import { tallyOf } from './tally'
@@ -35,7 +35,7 @@ const hand = useReview(() => ({
   by: address.value.by,
   filter: { runs: runsChosen.value, kinds: address.value.kind ? [address.value.kind] : null, states: statesOf(address.value.shows), text: address.value.text || null },
 }))
-const { review, order, runs, trouble, acts, load, look, renew, act, undo } = hand
+const { review, listedRuns, order, runs, trouble, acts, load, look, renew, act, undo } = hand
 const runsChosen = computed(() => {
   const { gate, table } = address.value
   if (gate === null && table === null) return null
@@ -133,6 +133,8 @@ async function done({ kind, isAlike, note: words, outcomes, correction }: Said):
     note.value = ''
     doing.value = 'settled'
     if (records > 1) notices.say(`${counted(records, 'exception')} ${kind}.`, { label: 'Take it back', run: () => void back() })
+    // What was done is seen before the next one is drawn.
+    await new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)))
     next()
     ;(document.activeElement as HTMLElement | null)?.blur()
   } catch (error) {
@@ -159,9 +161,6 @@ useCommands([
   { words: 'Undo', key: 'u', act: back, isOff: () => acts.value.length === 0 },
 ])
 
-const SHOWS = [{ value: 'waiting', title: 'that wait' }, { value: 'all', title: 'all' }, ...(['lapsed', 'settled', 'overridden', 'corrected'] as const).map((value) => ({ value, title: STATE_WORDS[value] }))]
-const named = (of: 'gate' | 'table') => [{ value: null, title: `any ${of}` }, ...new Map((review.value?.runs ?? []).map((one) => (of === 'gate' ? [one.gateId, one.gateName] : [one.tableId, one.tableName]))).entries()].map((one) => (Array.isArray(one) ? { value: one[0] as number, title: one[1] as string } : one))
-const reasons = [{ value: null, title: 'any reason' }, ...EXCEPTION_KINDS.map((kind) => ({ value: kind, title: KIND_WORDS[kind].name }))]
 const isFiltered = computed(() => { const { gate, table, kind, shows, text } = address.value; return gate !== null || table !== null || kind !== null || shows !== 'waiting' || text !== '' })
 </script>
 
@@ -191,14 +190,7 @@ const NAME = 'dime-gate.reviewer'
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="load">Try again</v-btn></p>
     <div v-if="review" class="work">
       <div class="side">
-        <div class="filters">
-          <v-select :model-value="address.by" :items="[{ value: 'reason', title: 'by reason' }, { value: 'gate', title: 'by gate' }, { value: 'table', title: 'by table' }]" density="compact" variant="outlined" hide-details aria-label="Grouped" @update:model-value="choose({ by: $event, at: null })" />
-          <v-select :model-value="address.shows" :items="SHOWS" density="compact" variant="outlined" hide-details aria-label="Which are shown" @update:model-value="choose({ shows: $event, at: null })" />
-          <v-select :model-value="address.kind" :items="reasons" density="compact" variant="outlined" hide-details aria-label="Reason" @update:model-value="choose({ kind: $event, at: null })" />
-          <v-select :model-value="address.gate" :items="named('gate')" density="compact" variant="outlined" hide-details aria-label="Gate" @update:model-value="choose({ gate: $event, at: null })" />
-          <v-select :model-value="address.table" :items="named('table')" density="compact" variant="outlined" hide-details aria-label="Table" @update:model-value="choose({ table: $event, at: null })" />
-          <v-text-field :model-value="address.text" density="compact" variant="outlined" hide-details placeholder="Find" aria-label="Find a record" @change="choose({ text: ($event.target as HTMLInputElement).value, at: null })" />
-        </div>
+        <ReviewFilters :by="address.by" :shows="address.shows" :kind="address.kind" :gate="address.gate" :table="address.table" :text="address.text" :runs="listedRuns" @choose="choose" />
         <ExceptionRows v-if="order.length > 0" :review="hand" :by="address.by" :chosen="at" @choose="choose({ at: $event })" />
         <p v-else-if="isFiltered" class="empty second">None of the exceptions is so. <v-btn class="plain" @click="choose({ gate: null, table: null, kind: null, shows: 'waiting', text: '', at: null })">Show those that wait</v-btn></p>
         <div v-else class="empty"><template v-if="review.runs.length === 0"><b>Nothing to review yet</b><span class="second">Exceptions come with runs: set a version of a gate, and keep a run. What is held, unreadable, unplaced or on a cut then waits here.</span><router-link to="/run-gates">Run gates over tables</router-link></template><template v-else-if="review.looking.length > 0"><span class="second" role="status">Looking through the runs …</span></template><template v-else><b>Nothing waits</b><span class="second">Every exception of the last runs is looked at.</span><v-btn v-if="tally.all > 0" class="plain" @click="choose({ shows: 'all' })">Show all {{ count(tally.all) }}</v-btn></template></div>
@@ -226,8 +218,6 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; pad
 .keys kbd { margin: 0 3px 0 9px; }
 .work { display: grid; grid-template-columns: 452px minmax(0, 1fr); min-height: 0; }
 .side { display: grid; grid-template-rows: auto minmax(0, 1fr); min-height: 0; border-right: 1px solid var(--hairline); }
-.filters { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 8px; padding: 10px 20px; border-bottom: 1px solid var(--hairline); }
-.filters :deep(.v-field__input) { padding-inline: 8px 0; font-size: 13.5px; }
 .hand { display: grid; grid-template-rows: minmax(0, 1fr) auto; min-height: 0; padding: 14px 20px 0 26px; }
 .empty { display: grid; gap: 8px; align-content: start; justify-items: start; padding: 24px 20px; max-width: 400px; }
 .waiting { padding: 40px 20px; }
@@ -236,7 +226,6 @@ header { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 12px; pad
   .work { grid-template-columns: minmax(0, 1fr); grid-template-rows: auto auto; }
   .side { grid-template-rows: auto 320px; border-right: 0; border-bottom: 1px solid var(--hairline); }
   .keys { display: none; }
-  .filters { grid-template-columns: repeat(2, minmax(0, 1fr)); }
   .hand { padding: 14px 20px 20px; }
 }
 </style>

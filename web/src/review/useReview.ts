@@ -1,5 +1,5 @@
 /** The review: what is listed, what is known of it, and what is done to it; what others do is seen as they do it. */
-import { type ActRequest, actAnswerSchema, type Exception, type ExceptionDetail, exceptionDetailSchema, type ExceptionFilter, exceptionsSchema, type Review, reviewSchema } from '@dime-gate/contract/review'
+import { type ActRequest, actAnswerSchema, type Exception, type ExceptionDetail, exceptionDetailSchema, type ExceptionFilter, exceptionsSchema, type Review, type ReviewRun, reviewSchema } from '@dime-gate/contract/review'
 import { type Run, runSchema } from '@dime-gate/contract/run'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
@@ -31,7 +31,13 @@ export function useReview(choice: () => ReviewChoice) {
   let listing = 0
   const lookAgain = useLater(() => void load(), AGAIN)
 
-  const groups = computed(() => order.value.groups(choice().by, review.value?.runs ?? []))
+  // Whoever goes through them changes the address and the counts, and neither changes how they lie.
+  const by = computed(() => choice().by)
+  const listedRuns = computed((before: ReviewRun[] | undefined) => {
+    const now = review.value?.runs ?? []
+    return before && JSON.stringify(before) === JSON.stringify(now) ? before : now
+  })
+  const groups = computed(() => order.value.groups(by.value, listedRuns.value))
   const rowOf = (place: ExceptionPlace): Exception | undefined => rows.get(keyOf(place))
 
   async function count(): Promise<void> {
@@ -39,14 +45,21 @@ export function useReview(choice: () => ReviewChoice) {
     if (review.value.looking.length > 0) lookAgain()
   }
 
+  /** Those that are chosen, in the order of their names; which they are may only be known once they are counted. */
+  function runsWithin(): number[] {
+    const { by, filter } = choice()
+    const all = runsInOrder(review.value!.runs, by)
+    return filter.runs ? all.filter((id) => filter.runs!.includes(id)) : all
+  }
+
   async function load(): Promise<void> {
     const mine = ++listing
     try {
-      await count()
       const { by, filter } = choice()
-      const all = runsInOrder(review.value!.runs, by)
-      const within = filter.runs ? all.filter((id) => filter.runs!.includes(id)) : all
-      const numbers = new Int32Array(await askBytes('/review/listings', { filter: { ...filter, runs: within }, by: by === 'reason' ? 'kind' : 'run' }))
+      const listed = (runs: number[] | null) => askBytes('/review/listings', { filter: { ...filter, runs }, by: by === 'reason' ? 'kind' : 'run' })
+      // Reason by reason the runs may follow each other in any order, so nobody has to be asked which there are.
+      const [bytes] = by === 'reason' && filter.runs === null ? await Promise.all([listed(null), count()]) : [await count().then(() => listed(runsWithin()))]
+      const numbers = new Int32Array(bytes)
       if (mine !== listing) return
       rows.clear()
       asked.clear()
@@ -136,7 +149,7 @@ export function useReview(choice: () => ReviewChoice) {
     return true
   }
 
-  return { review, order, groups, rows, runs, trouble, acts, rowOf, load, want, look, renew, count, act, undo }
+  return { review, listedRuns, order, groups, rows, runs, trouble, acts, rowOf, load, want, look, renew, count, act, undo }
 }
 
 export type ReviewInHand = ReturnType<typeof useReview>
