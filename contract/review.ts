@@ -23,19 +23,28 @@ export type ExceptionCount = z.infer<typeof exceptionCountSchema>
 export const reviewRunSchema = z.object({ id: z.int(), number: z.int(), name: z.string().nullable(), gateId: z.int(), gateName: z.string(), tableId: z.int(), tableName: z.string() })
 export type ReviewRun = z.infer<typeof reviewRunSchema>
 
-/** @property runs the last one of each gate on each table @property looking those whose exceptions are still being found, by their ids @property failed those of which they could not be found */
-export const reviewSchema = z.object({ runs: z.array(reviewRunSchema), counts: z.array(exceptionCountSchema), looking: z.array(z.int()), failed: z.array(z.int()) })
+/** Somebody whom exceptions wait for. */
+export const reviewerSchema = z.object({ id: z.int(), name: z.string() })
+export type Reviewer = z.infer<typeof reviewerSchema>
+/** Stands for nobody in particular where a reviewer is told by an id. */
+export const NOBODY = 0
+
+/** @property runs the last one of each gate on each table @property looking those whose exceptions are still being found, by their ids @property failed those of which they could not be found @property people whom any were handed to, by name */
+export const reviewSchema = z.object({ runs: z.array(reviewRunSchema), counts: z.array(exceptionCountSchema), looking: z.array(z.int()), failed: z.array(z.int()), people: z.array(reviewerSchema) })
 export type Review = z.infer<typeof reviewSchema>
 
-/** What is listed: where nothing is said, of any; of the last runs where none are named. */
-export const exceptionFilterSchema = z.strictObject({ runs: z.array(id).max(10_000).nullable(), kinds: z.array(kindSchema).nullable(), states: z.array(stateSchema).nullable(), text: text(200).nullable() })
+/** What is listed: where nothing is said, of any; of the last runs where none are named. @property people whom they wait for, by id, or NOBODY */
+export const exceptionFilterSchema = z.strictObject({ runs: z.array(id).max(10_000).nullable(), people: z.array(z.int().nonnegative().max(2 ** 31 - 1)).max(1000).nullable().default(null), kinds: z.array(kindSchema).nullable(), states: z.array(stateSchema).nullable(), text: text(200).nullable() })
 export type ExceptionFilter = z.infer<typeof exceptionFilterSchema>
+/** As a request says it. */
+export type ExceptionFilterAsked = z.input<typeof exceptionFilterSchema>
 
 /**
- * What is listed, and by what: kind by kind, or run by run in the order in which the filter names them. What lapsed comes first, records in their order.
- * The answer is whole numbers of 32 bits, the lowest byte first, three an exception: run, record, and the place of its kind, or LAPSED where it lapsed.
+ * What is listed, and by what: kind by kind, run by run in the order in which the filter names them, or person by person, by name, nobody first. What lapsed
+ * comes first, records in their order. The answer is whole numbers of 32 bits, the lowest byte first, three an exception: run, record, and the place of its
+ * kind, or LAPSED where it lapsed; person by person whom it waits for, by id.
  */
-export const exceptionListingSchema = z.strictObject({ filter: exceptionFilterSchema, by: z.enum(['kind', 'run']) })
+export const exceptionListingSchema = z.strictObject({ filter: exceptionFilterSchema, by: z.enum(['kind', 'run', 'person']) })
 export type ExceptionListing = z.infer<typeof exceptionListingSchema>
 export const LAPSED = 100
 
@@ -63,6 +72,8 @@ export const exceptionSchema = z.object({
   keys: z.array(z.string()),
   landing: landingSchema, basis: basisSchema,
   mark: markSchema.nullable(),
+  /** The name of whom it waits for; null for nobody in particular. */
+  waitsFor: z.string().nullable(),
 })
 export type Exception = z.infer<typeof exceptionSchema>
 
@@ -80,18 +91,23 @@ const seen = z.strictObject({ runId: id, record: z.int().nonnegative(), mark: z.
  * @property of the one that is looked at, with the mark that it had when it was seen
  * @property isAlike whether it is done to all that are alike, which wait
  * @property outcomes by outcome what takes the place of what the gate gave; an override alone has any
+ * @property to the name of whom it waits for from now on; empty for nobody in particular. It is said where it is handed, and nowhere else
  */
 export const actRequestSchema = z.strictObject({
-  kind: z.enum(['settled', 'overridden', 'corrected']),
+  kind: z.enum(['settled', 'overridden', 'corrected', 'handed']),
   of: seen,
   isAlike: z.boolean(),
   note: text(2000),
   by: text(120),
   outcomes: z.record(text(200), text(1000).nullable()).nullable(),
-}).refine(({ kind, outcomes }) => (kind === 'overridden') === (outcomes !== null && Object.keys(outcomes ?? {}).length > 0), 'An override says what the record gets instead, and nothing else does.')
+  to: text(120).nullable().default(null),
+}).refine(({ kind, to }) => (kind === 'handed') === (to !== null), 'Whoever hands it on says to whom, and nobody else does.')
+  .refine(({ kind, outcomes }) => (kind === 'overridden') === (outcomes !== null && Object.keys(outcomes ?? {}).length > 0), 'An override says what the record gets instead, and nothing else does.')
   .refine(({ kind, isAlike }) => kind !== 'corrected' || !isAlike, 'A value is corrected of one record.')
   .refine(({ kind, note }) => kind !== 'overridden' || note.trim() !== '', 'An override needs a reason.')
 export type ActRequest = z.infer<typeof actRequestSchema>
+/** As a request says it. */
+export type ActAsked = z.input<typeof actRequestSchema>
 
 /** @property exception the one that was looked at, as it is now; null where an act was taken back */
 export const actAnswerSchema = z.object({ act: z.int(), records: z.int(), exception: exceptionSchema.nullable() })

@@ -23,7 +23,7 @@ const press = (...keys: string[]) => keys.reduce((before, key) => before.then(()
 /** Those that wait, as the API tells them, by who they are. */
 async function all(): Promise<Exception[]> {
   for (;;) if ((await demo.ask<Review>('/review')).looking.length === 0) break
-  const answer = await fetch(`${demo.address}/api/v1/review/listings`, { method: 'POST', body: JSON.stringify({ filter: { runs: null, kinds: null, states: null, text: null }, by: 'kind' }) })
+  const answer = await fetch(`${demo.address}/api/v1/review/listings`, { method: 'POST', body: JSON.stringify({ filter: { runs: null, people: null, kinds: null, states: null, text: null }, by: 'kind' }) })
   const numbers = new Int32Array(await answer.arrayBuffer())
   const of = Array.from({ length: numbers.length / 3 }, (_, at) => ({ runId: numbers[3 * at]!, record: numbers[3 * at + 1]! }))
   return demo.send<Exception[]>('/review/exceptions', 'POST', { of })
@@ -129,6 +129,23 @@ test('two who look at the same see what the other does; the second to settle is 
   await eventually(() => textOf(other, '.told').then((text) => text.includes('settled: theirs')), true)
   expect(await rows(`select count(*)::int as n from review_mark where record = ${record} and run_id = ${runId} and ended_at is null`)).toEqual([{ n: 1 }])
   await other.close()
+})
+
+test('handed to somebody it waits for them, and is listed by person; one can see what waits for oneself', async () => {
+  await open('/review?gate=1&kind=held')
+  await find(demo.page, '.panel h2')
+  const who = await inHand()
+  await press('w')
+  await find(demo.page, '.person input:focus')
+  await demo.page.keyboard.type('Mara Ashcombe')
+  await press('Enter')
+  await eventually(() => demo.page.$eval(`[data-exception="${who}"]`, (row) => row.textContent!.includes('for Mara Ashcombe')), true)
+  await eventually(async () => (await inHand()) === who, false)
+  await choose(demo.page, '.filters > :nth-child(1)', 'by person')
+  await eventually(() => demo.page.$$eval('[data-group] b', (all) => all.map((one) => one.textContent)), ['Nobody yet'])
+  await choose(demo.page, '.filters > :nth-child(6)', 'for Mara Ashcombe')
+  await eventually(() => demo.page.$$eval('[data-exception]', (all) => all.map((one) => (one as HTMLElement).dataset.exception)), [who])
+  expect(await violationsOn(demo.page)).toEqual([])
 })
 
 test('after data has changed and it is run again: what was settled is carried or lapses as a short reference says', async () => {

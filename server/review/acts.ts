@@ -15,7 +15,7 @@ const STANDS_ON = `case when $3 = 'overridden' then x.basis else jsonb_set(x.bas
  * Settles an exception, overrides its label, or notes that its value was corrected; or does so with all that are alike.
  * @throws Refusal `not-found`; `stale` where somebody else was first, or a later run is there
  */
-export async function act(database: Database, { kind, of: { runId, record, mark }, isAlike, note, by, outcomes }: ActRequest): Promise<ActAnswer> {
+export async function act(database: Database, { kind, of: { runId, record, mark }, isAlike, note, by, outcomes, to }: ActRequest): Promise<ActAnswer> {
   return inTransaction(database, async (connection) => {
     const { gateId, tableId } = await lockGate(connection, runId)
     const exception = await findException(connection, runId, record)
@@ -23,6 +23,7 @@ export async function act(database: Database, { kind, of: { runId, record, mark 
     if (outcomes) await checkOutcomes(connection, runId, outcomes)
     const { id } = (await rowOf<{ id: number }>(connection, 'insert into review_act (kind, note, made_by) values ($1, $2, $3) returning id', [kind, note.trim(), by.trim()]))!
     const targets = `select x.record, x.who, x.keys, ${STANDS_ON} as basis, m.id as mark from ${MARKED} where ${isAlike ? `(${ALIKE} or (x.run_id = $1 and x.record = $2))` : 'x.run_id = $1 and x.record = $2'}`
+    if (kind === 'handed') return { ...(await handOn(connection, id, { gateId, tableId, runId, record, isAlike }, to!.trim())), exception: await findException(connection, runId, record) }
     // In two steps, since no two marks of a record may live at once, not even for a moment.
     const { rows } = await connection.query<{ record: number; who: string; keys: string[]; basis: object; mark: number | null }>(targets, [runId, record, kind])
     await connection.query('update review_mark set ended_at = now(), ended_by = $2 where id = any($1)', [rows.flatMap((row) => row.mark ?? []), id])
@@ -35,18 +36,33 @@ export async function act(database: Database, { kind, of: { runId, record, mark 
   })
 }
 
+/** Those that wait for somebody else from now on, or for nobody in particular. They stay what they are, settled or not. */
+async function handOn(connection: Connection, act: number, { gateId, tableId, runId, record, isAlike }: { gateId: number; tableId: number; runId: number; record: number; isAlike: boolean }, to: string): Promise<{ act: number; records: number }> {
+  const { rows } = await connection.query<{ who: string }>(`select x.who from ${MARKED} where ${isAlike ? `(${ALIKE} or (x.run_id = $1 and x.record = $2))` : 'x.run_id = $1 and x.record = $2'}`, [runId, record])
+  const who = rows.map((row) => row.who)
+  await connection.query('update review_handed set ended_at = now(), ended_by = $4 where gate_id = $1 and table_id = $2 and who = any($3) and ended_at is null', [gateId, tableId, who, act])
+  // A name that is known keeps its id.
+  const reviewer = to === '' ? null : (await rowOf<{ id: number }>(connection, 'insert into reviewer (name) values ($1) on conflict (name) do update set name = excluded.name returning id', [to]))!.id
+  await connection.query('insert into review_handed (act_id, gate_id, table_id, who, reviewer_id) select $1, $2, $3, who, $5 from unnest($4::text[]) as who', [act, gateId, tableId, who, reviewer])
+  await tell(connection)
+  return { act, records: who.length }
+}
+
 /** Takes an act back, whole: what it put an end to stands again. @throws Refusal `not-found`; `stale` where something else was done on top of it */
 export async function takeBack(database: Database, id: number): Promise<ActAnswer> {
   return inTransaction(database, async (connection) => {
     const made = await rowOf<{ runId: number | null }>(connection, 'select (select run_id from review_mark where act_id = a.id limit 1) as "runId" from review_act a where id = $1 and taken_back_at is null for update', [id])
     if (!made) throw refusals.notFound('act in the review')
-    const { over } = (await rowOf<{ over: number }>(connection, 'select count(*)::int as over from review_mark where act_id = $1 and ended_at is not null', [id]))!
-    if (over > 0) throw refusals.reviewedMeanwhile(null)
-    const { rowCount } = await connection.query('update review_mark set ended_at = now() where act_id = $1', [id])
-    await connection.query('update review_mark set ended_at = null, ended_by = null where ended_by = $1', [id])
+    let records = 0
+    for (const kept of ['review_mark', 'review_handed']) {
+      const { over } = (await rowOf<{ over: number }>(connection, `select count(*)::int as over from ${kept} where act_id = $1 and ended_at is not null`, [id]))!
+      if (over > 0) throw refusals.reviewedMeanwhile(null)
+      records += (await connection.query(`update ${kept} set ended_at = now() where act_id = $1`, [id])).rowCount ?? 0
+      await connection.query(`update ${kept} set ended_at = null, ended_by = null where ended_by = $1`, [id])
+    }
     await connection.query('update review_act set taken_back_at = now() where id = $1', [id])
     await tell(connection)
-    return { act: id, records: rowCount ?? 0, exception: null }
+    return { act: id, records, exception: null }
   })
 }
 

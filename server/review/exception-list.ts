@@ -1,5 +1,5 @@
 /** The exceptions of the last runs, with what became of each: counted, listed, and looked at one by one. */
-import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, type Override, type ReviewRun, WAITING } from '@dime-gate/contract/review'
+import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, NOBODY, type Override, type Reviewer, type ReviewRun, WAITING } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { landingOf } from '../comparison/landed'
 import { copyRows } from '../database/copy-rows'
@@ -20,6 +20,14 @@ export const MARKED = 'exception x join run r on r.id = x.run_id left join revie
 
 const WITH_ACT = `${MARKED} left join review_act a on a.id = m.act_id`
 
+/** Whom an exception waits for, beside it. */
+const HANDED = 'left join review_handed h on h.gate_id = r.gate_id and h.table_id = r.table_id and h.who = x.who and h.ended_at is null left join reviewer p on p.id = h.reviewer_id'
+
+/** Those whom any exceptions were handed to, by name. */
+export async function listReviewers(on: Queryable): Promise<Reviewer[]> {
+  return rowsOf<Reviewer>(on, 'select id, name from reviewer p where exists (select from review_handed h where h.reviewer_id = p.id and h.ended_at is null) order by name')
+}
+
 /** A mark holds as long as all that it was made for is as it was. A reason that is gone is none the less settled; one that came is not. */
 export const STATE = "case when m.id is null then 'open' when x.basis @> m.basis and (m.kind <> 'settled' or m.keys @> x.keys) then m.kind else 'lapsed' end"
 
@@ -39,10 +47,12 @@ const AT_ONCE = 16_384
 export async function* exceptionOrder(connection: Connection, runs: readonly number[], { filter, by }: ExceptionListing): AsyncGenerator<Uint8Array> {
   const place = `array_position('{${runs.join(',')}}'::bigint[], x.run_id)`
   const lapsed = `${STATE} = 'lapsed'`
-  const order = by === 'kind' ? `lapsed desc, kind, place, record` : `place, lapsed desc, kind, record`
+  const order = { kind: 'lapsed desc, kind, place, record', run: 'place, lapsed desc, kind, record', person: "coalesce(person, ''), lapsed desc, kind, place, record" }[by]
+  const code = by === 'person' ? `coalesce(person_id, ${NOBODY})` : `case when lapsed then ${LAPSED} else kind end`
+  const isOfPeople = by === 'person' || filter.people !== null
   await connection.query(`set local work_mem = '${ROOM}'`)
-  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place from ${MARKED} where ${whereOf(connection, runs, filter)}`
-  for await (const rows of copyRows(connection, `select run_id, record, case when lapsed then ${LAPSED} else kind end from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
+  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place${isOfPeople ? ', p.id as person_id, p.name as person' : ''} from ${MARKED} ${isOfPeople ? HANDED : ''} where ${whereOf(connection, runs, filter)}`
+  for await (const rows of copyRows(connection, `select run_id, record, ${code} from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
     const bytes = Buffer.allocUnsafe(rows.length * 12)
     for (let row = 0; row < rows.length; row++) for (let field = 0; field < 3; field++) bytes.writeInt32LE(rows.whole(row, field), row * 12 + field * 4)
     yield bytes
@@ -52,14 +62,14 @@ export async function* exceptionOrder(connection: Connection, runs: readonly num
 /** In the order in which they are asked for. */
 export async function someExceptions(on: Queryable, { of }: ExceptionRequest): Promise<Exception[]> {
   const rows = await rowsOf<ExceptionRow>(on, `
-    select ${FIELDS} from ${WITH_ACT} join unnest($1::bigint[], $2::integer[]) with ordinality as asked (run_id, record, place) on asked.run_id = x.run_id and asked.record = x.record
+    select ${FIELDS} from ${WITH_ACT} ${HANDED} join unnest($1::bigint[], $2::integer[]) with ordinality as asked (run_id, record, place) on asked.run_id = x.run_id and asked.record = x.record
     where ${IS_ONE} order by place`, [of.map(({ runId }) => runId), of.map(({ record }) => record)])
   return rows.map(exceptionOf)
 }
 
 /** @throws Refusal `not-found` where the record is no exception of the run */
 export async function findException(on: Queryable, runId: number, record: number): Promise<Exception> {
-  const row = await rowOf<ExceptionRow>(on, `select ${FIELDS} from ${WITH_ACT} where x.run_id = $1 and x.record = $2`, [runId, record])
+  const row = await rowOf<ExceptionRow>(on, `select ${FIELDS} from ${WITH_ACT} ${HANDED} where x.run_id = $1 and x.record = $2`, [runId, record])
   if (!row) throw refusals.notFound('exception of this run')
   return exceptionOf(row)
 }
@@ -85,7 +95,7 @@ export async function overridesOf(on: Queryable, runId: number): Promise<Overrid
 export const ALIKE = `x.run_id = $1 and ${STATE} in (${WAITING.map((state) => `'${state}'`).join(', ')}) and ${IS_ONE}
   and (x.kind, x.keys, x.basis -> 'landed', x.basis -> 'rule') in (select kind, keys, basis -> 'landed', basis -> 'rule' from exception where run_id = $1 and record = $2)`
 
-const FIELDS = `x.run_id as "runId", x.record, x.who, x.kind, ${STATE} as state, x.reasons, x.keys, x.basis,
+const FIELDS = `x.run_id as "runId", x.record, x.who, x.kind, ${STATE} as state, x.reasons, x.keys, x.basis, p.name as "waitsFor",
   case when m.id is not null then jsonb_build_object('id', m.id, 'act', a.id, 'kind', m.kind, 'note', a.note, 'by', a.made_by, 'at', a.made_at, 'outcomes', m.outcomes, 'keys', m.keys, 'basis', m.basis) end as mark`
 
 interface ExceptionRow extends Omit<Exception, 'who' | 'kind' | 'landing'> {
@@ -98,9 +108,10 @@ function exceptionOf({ who, kind, ...row }: ExceptionRow): Exception {
   return { ...row, who: whoTexts(who), kind: EXCEPTION_KINDS[kind]!, landing: landingOf(row.basis.landed) }
 }
 
-function whereOf(connection: Connection, runs: readonly number[], { kinds, states, text }: ExceptionFilter): string {
+function whereOf(connection: Connection, runs: readonly number[], { kinds, people, states, text }: ExceptionFilter): string {
   const parts = [`x.run_id = any('{${runs.join(',')}}'::bigint[])`, IS_ONE]
   if (kinds) parts.push(`x.kind = any('{${kinds.map((kind) => EXCEPTION_KINDS.indexOf(kind)).join(',')}}'::smallint[])`)
+  if (people) parts.push(`coalesce(p.id, ${NOBODY}) = any('{${people.join(',')}}'::integer[])`)
   if (states) parts.push(`${STATE} in (${["''", ...states.map((state) => `'${state}'`)].join(', ')})`)
   if (text?.trim()) parts.push(`(x.who || ' ' || (x.basis ->> 'landed') || ' ' || x.reasons::text) ilike ${connection.escapeLiteral(`%${text.trim().replace(/[\\%_]/g, '\\$&')}%`)}`)
   return parts.join(' and ')

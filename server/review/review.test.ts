@@ -1,4 +1,4 @@
-import { type ActRequest, type Exception, type ExceptionDetail, type ExceptionFilter, LAPSED, type Review } from '@dime-gate/contract/review'
+import { type ActAsked, type Exception, type ExceptionDetail, type ExceptionFilter, LAPSED, NOBODY, type Review } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
@@ -9,7 +9,7 @@ import { ended, keepRun } from '../testing/keep-run'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
 const RECORDS = ['T1,10', 'T2,20', 'T3,19.5', 'T4,n/a', 'T5,', 'T6,400', 'T7,60', 'T8,', 'T9,20.0', 'T10,30']
-const ANY: ExceptionFilter = { runs: null, kinds: null, states: null, text: null }
+const ANY: ExceptionFilter = { runs: null, people: null, kinds: null, states: null, text: null }
 
 let server: TemporaryServer
 let table: Table
@@ -54,7 +54,7 @@ const detail = async (who: string) => {
   const { runId, record } = (await list()).find((one) => one.who[0] === who)!
   return (await server.ask('GET', `/review/runs/${runId}/records/${record}`)).body as ExceptionDetail
 }
-async function act(who: string, kind: ActRequest['kind'], more: Partial<ActRequest> = {}) {
+async function act(who: string, kind: ActAsked['kind'], more: Partial<ActAsked> = {}) {
   const { runId, record, mark } = await detail(who)
   return server.ask('POST', '/review/acts', { kind, of: { runId, record, mark: mark?.id ?? null }, isAlike: false, note: '', by: 'Ilo', outcomes: null, ...more })
 }
@@ -129,6 +129,30 @@ test('of two who settle the same at once one wins; the other is told by whom and
   expect(answers.map(({ status }) => status).sort()).toEqual([201, 409])
   const { mark } = await detail('T2')
   expect((answers.find(({ status }) => status === 409)!.body as { message: string }).message).toContain(`settled by ${mark!.by}: “${mark!.note}”`)
+})
+
+test('handed to somebody it waits for them, through later runs, whatever becomes of it; by person the list tells who', async () => {
+  const hand = (who: string, to: string | null, more = {}) => act(who, 'handed', { to, ...more })
+  expect((await hand('T5', null)).status).toBe(400)
+  expect((await act('T5', 'settled', { to: 'Mara' })).status).toBe(400)
+  expect((await hand('T5', ' Mara ', { isAlike: true })).body).toMatchObject({ records: 2, exception: { waitsFor: 'Mara', state: 'open' } })
+  await hand('T4', 'Ilo')
+  const people = (await review()).people
+  expect(people.map(({ name }) => name)).toEqual(['Ilo', 'Mara'])
+  const [ilo, mara] = people.map(({ id }) => id)
+  const byPerson = async (filter: Partial<ExceptionFilter> = {}) => {
+    const numbers = new Int32Array(await (await server.fetch('/api/v1/review/listings', { method: 'POST', body: JSON.stringify({ filter: { ...ANY, runs: [run.id], ...filter }, by: 'person' }) })).arrayBuffer())
+    return Array.from({ length: numbers.length / 3 }, (_, at) => [numbers[3 * at + 1], numbers[3 * at + 2]])
+  }
+  expect(await byPerson()).toEqual([[6, NOBODY], [2, NOBODY], [9, NOBODY], [3, NOBODY], [4, ilo], [5, mara], [8, mara]])
+  expect(await byPerson({ people: [mara!, NOBODY] })).toHaveLength(6)
+  await act('T5', 'settled')
+  await again()
+  expect((await list()).map(({ who, state, waitsFor }) => [who[0], state, waitsFor]).filter(([, , whom]) => whom)).toEqual([['T4', 'open', 'Ilo'], ['T5', 'settled', 'Mara'], ['T8', 'open', 'Mara']])
+  const { body } = await hand('T8', '')
+  expect(body).toMatchObject({ exception: { waitsFor: null } })
+  await server.ask('DELETE', `/review/acts/${(body as { act: number }).act}`)
+  expect(await detail('T8')).toMatchObject({ waitsFor: 'Mara' })
 })
 
 test('an override needs a reason and an outcome that the gate gives; it stands until any value changes; taken back, what it replaced stands again', async () => {

@@ -6,7 +6,7 @@ import { findHighlights } from '../gate/highlights'
 import type { RunJobs } from '../run/run-jobs'
 import { findRun } from '../run/runs'
 import { ThreadPool } from '../threads/thread-pool'
-import { countExceptions, lastRuns } from './exception-list'
+import { countExceptions, lastRuns, listReviewers } from './exception-list'
 import type { ExceptionsTask, FoundBy } from './find-exceptions'
 
 /** Milliseconds that a page waits for exceptions that are being found; those of most runs are there by then. */
@@ -32,8 +32,10 @@ export class Reviews {
     await this.see(runs.map(({ id }) => id))
     const looking = [...this.looking.values()]
     await Promise.race([Promise.allSettled(looking.map(({ done }) => done)), new Promise((resolve) => setTimeout(resolve, PATIENCE))])
+    // Told before it is counted: what is found in between would be neither counted nor looked for.
+    const [still, failed] = [[...this.looking.values()], [...this.failed.values()]].map((all) => all.map(({ runId }) => runId))
     const counts = await countExceptions(this.database, runs.map(({ id }) => id))
-    return { runs, counts, looking: [...this.looking.values()].map(({ runId }) => runId), failed: [...this.failed.values()].map(({ runId }) => runId) }
+    return { runs, counts, looking: still!, failed: failed!, people: await listReviewers(this.database) }
   }
 
   /** Begins to look for the exceptions of those that have not been looked at, or by something else than holds now. */

@@ -6,7 +6,7 @@ import { needsOf } from './needs'
 const run = (id: number, change: Partial<RunSummary> = {}) => ({ id, number: id, name: null, gateId: 1, gateName: 'Decay band', tableId: 1, state: 'done', ...change }) as RunSummary
 const FRESH: Fresh = { differences: { gate: null, table: null, asOf: null, binding: [], feeding: [], figures: [] }, problem: null, otherwise: 0 }
 const desk = (change: Partial<Desk>): Pick<Desk, 'runs' | 'expected' | 'fresh'> => ({ runs: [], expected: {}, fresh: {}, ...change })
-const review = (...counts: Review['counts']): Review => ({ runs: [], counts, looking: [], failed: [] })
+const review = (...counts: Review['counts']): Review => ({ runs: [], counts, looking: [], failed: [], people: [] })
 
 test('nothing needs anybody where all is settled, met and fresh', () => {
   expect(needsOf(desk({ runs: [run(1)], expected: { 1: { of: 2, missed: 0 } }, fresh: { 1: FRESH } }), review({ runId: 1, kind: 'held', state: 'settled', records: 4 }))).toEqual([])

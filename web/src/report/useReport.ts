@@ -59,7 +59,7 @@ export function useReport(id: number) {
   }
 
   async function listed(): Promise<{ listed: Exception[]; all: number }> {
-    const order = new ExceptionOrder(new Int32Array(await askBytes('/review/listings', { filter: { runs: [id], kinds: null, states: null, text: null }, by: 'kind' })))
+    const order = new ExceptionOrder(new Int32Array(await askBytes('/review/listings', { filter: { runs: [id], people: null, kinds: null, states: null, text: null }, by: 'kind' })))
     const some: Exception[] = []
     for (let from = 0; from < Math.min(order.length, MOST_EXCEPTIONS); from += AT_ONCE) {
       const of = Array.from({ length: Math.min(AT_ONCE, MOST_EXCEPTIONS - from, order.length - from) }, (_, at) => order.at(from + at))

@@ -85,6 +85,7 @@ const before = computed(() => history.value.filter(({ runId }) => runId !== prop
       <span class="second">before</span>
       <span><template v-for="(one, at) in before" :key="one.runId"><template v-if="at > 0"> · </template><router-link :to="`/runs/${one.runId}`">{{ one.name ?? `run ${one.number}` }}</router-link> <MarkCoin v-if="lookAt(one.landing)" :mark="lookAt(one.landing)!.mark" :colour="lookAt(one.landing)!.colour" :size="12" /> {{ one.landing === null ? 'not there' : placeWords(one.landing, true) }}<span class="second day">{{ date(one.asOf) }}</span></template></span>
     </div>
+    <div v-if="exception.waitsFor" class="facts" data-waits-for><span class="second">waits for</span><b>{{ exception.waitsFor }}</b></div>
     <div v-if="exception.alike" class="facts"><span class="second">alike</span><span>{{ counted(exception.alike, 'other waits', 'others wait') }} for the same reason, and came to the same by the same rule</span></div>
   </article>
 </template>

@@ -31,7 +31,7 @@ const landed = computed(() => {
       <span class="who" :title="whoOf(one)">{{ whoOf(one) }}</span>
       <span class="why" :title="why">{{ why }}</span>
       <span class="label" :class="{ second: one.landing.kind !== 'label' }"><MarkCoin v-if="look" :mark="look.mark" :colour="look.colour" :size="13" /> {{ landed }}</span>
-      <span class="below second">{{ one.mark ? markWords(one) : isTold ? of?.tableName : of?.gateName }}</span>
+      <span class="below second">{{ one.mark ? markWords(one) : isTold ? of?.tableName : of?.gateName }}<template v-if="one.waitsFor"> · for {{ one.waitsFor }}</template></span>
     </template>
     <span v-else class="second">…</span>
   </div>

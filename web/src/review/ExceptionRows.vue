@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The exceptions, group by group, one of them in hand; only those in view are fetched and drawn. */
+import { NOBODY } from '@dime-gate/contract/review'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
 import { count } from '../shared/format'
@@ -34,6 +35,7 @@ watch(() => [props.chosen, order.value], () => {
 
 function nameOf({ of }: ExceptionGroup): { name: string; remark: string } {
   if (typeof of !== 'number') return KIND_WORDS[of]
+  if (props.by === 'person') return { name: of === NOBODY ? 'Nobody yet' : (props.review.review.value?.people.find(({ id }) => id === of)?.name ?? ''), remark: of === NOBODY ? 'handed to nobody in particular' : '' }
   const run = props.review.review.value?.runs.find(({ gateId, tableId }) => (props.by === 'gate' ? gateId : tableId) === of)
   return { name: (props.by === 'gate' ? run?.gateName : run?.tableName) ?? '', remark: '' }
 }

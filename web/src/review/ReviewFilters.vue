@@ -1,21 +1,22 @@
 <script setup lang="ts">
 /** Which exceptions are listed, and by what they are grouped. Apart, so that going through them does not draw these anew. */
-import type { ReviewRun } from '@dime-gate/contract/review'
+import { NOBODY, type Reviewer, type ReviewRun } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { computed } from 'vue'
 import { KIND_WORDS, STATE_WORDS } from './exception-words'
 import type { ReviewAddress } from './review-address'
 
-const props = defineProps<Omit<ReviewAddress, 'at'> & { runs: ReviewRun[] }>()
+const props = defineProps<Omit<ReviewAddress, 'at'> & { runs: ReviewRun[]; people: Reviewer[] }>()
 const emit = defineEmits<{ choose: [change: Partial<ReviewAddress>] }>()
 const choose = (change: Partial<ReviewAddress>) => emit('choose', { ...change, at: null })
 
-const GROUPED = [{ value: 'reason', title: 'by reason' }, { value: 'gate', title: 'by gate' }, { value: 'table', title: 'by table' }]
+const GROUPED = [{ value: 'reason', title: 'by reason' }, { value: 'gate', title: 'by gate' }, { value: 'table', title: 'by table' }, { value: 'person', title: 'by person' }]
 const SHOWS = [{ value: 'waiting', title: 'that wait' }, { value: 'all', title: 'all' }, ...(['lapsed', 'settled', 'overridden', 'corrected'] as const).map((value) => ({ value, title: STATE_WORDS[value] }))]
 const REASONS = [{ value: null, title: 'any reason' }, ...EXCEPTION_KINDS.map((kind) => ({ value: kind, title: KIND_WORDS[kind].name }))]
 const named = (any: string, of: (run: ReviewRun) => [number, string]) => [{ value: null, title: any }, ...[...new Map(props.runs.map(of))].map(([value, title]) => ({ value, title }))]
 const gates = computed(() => named('any gate', ({ gateId, gateName }) => [gateId, gateName]))
 const tables = computed(() => named('any table', ({ tableId, tableName }) => [tableId, tableName]))
+const people = computed(() => [{ value: null, title: 'for anybody' }, { value: NOBODY, title: 'for nobody yet' }, ...props.people.map(({ id, name }) => ({ value: id, title: `for ${name}` }))])
 </script>
 
 <template>
@@ -25,6 +26,7 @@ const tables = computed(() => named('any table', ({ tableId, tableName }) => [ta
     <v-select :model-value="kind" :items="REASONS" aria-label="Reason" @update:model-value="choose({ kind: $event })" />
     <v-select :model-value="gate" :items="gates" aria-label="Gate" @update:model-value="choose({ gate: $event })" />
     <v-select :model-value="table" :items="tables" aria-label="Table" @update:model-value="choose({ table: $event })" />
+    <v-select v-if="props.people.length > 0" :model-value="person" :items="people" aria-label="Whom they wait for" @update:model-value="choose({ person: $event })" />
     <v-text-field :model-value="text" placeholder="Find" aria-label="Find a record" @change="choose({ text: ($event.target as HTMLInputElement).value })" />
   </div>
 </template>

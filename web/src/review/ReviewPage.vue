@@ -33,7 +33,7 @@ const choose = (change: Partial<ReviewAddress>) => void router.replace({ query: 
 
 const hand = useReview(() => ({
   by: address.value.by,
-  filter: { runs: runsChosen.value, kinds: address.value.kind ? [address.value.kind] : null, states: statesOf(address.value.shows), text: address.value.text || null },
+  filter: { runs: runsChosen.value, kinds: address.value.kind ? [address.value.kind] : null, states: statesOf(address.value.shows), people: address.value.person === null ? null : [address.value.person], text: address.value.text || null },
 }))
 const { review, listedRuns, order, runs, trouble, acts, load, look, renew, act, undo } = hand
 const runsChosen = computed(() => {
@@ -57,6 +57,8 @@ const columns = computed(() => {
   return [...ids].flatMap((id) => run.value!.columns.filter((column) => column.id === id && !isComputed(column)))
 })
 
+/** Whoever any were handed to, and whoever it is that reviews. */
+const names = computed(() => [...new Set([...(by.value.trim() ? [by.value.trim()] : []), ...(review.value?.people ?? []).map(({ name }) => name)])])
 const doing = ref<Doing>('settled')
 const note = ref('')
 const isBusy = ref(false)
@@ -69,7 +71,7 @@ onMounted(load)
 useReturn(() => void load())
 // What is done here is shown at once; the counts, and what others did, follow.
 useReviewMoves(useLater(() => void renew().then(() => at.value && take(at.value)), 300))
-watch(() => JSON.stringify([address.value.by, runsChosen.value, address.value.kind, address.value.shows, address.value.text]), () => review.value && void load())
+watch(() => JSON.stringify([address.value.by, runsChosen.value, address.value.person, address.value.kind, address.value.shows, address.value.text]), () => review.value && void load())
 
 /** The one in hand: the one that the address names, or else the first. */
 const at = computed<ExceptionPlace | null>(() => address.value.at ?? (order.value.length > 0 ? order.value.at(0) : null))
@@ -118,7 +120,7 @@ function next(): void {
   void take(at.value)
 }
 
-async function done({ kind, isAlike, note: words, outcomes, correction }: Said): Promise<void> {
+async function done({ kind, isAlike, note: words, outcomes, to, correction }: Said): Promise<void> {
   const one = detail.value
   if (!one || isBusy.value) return
   isBusy.value = true
@@ -128,14 +130,16 @@ async function done({ kind, isAlike, note: words, outcomes, correction }: Said):
       await askWith(changeAnswerSchema, 'POST', `/tables/${run.value!.tableId}/changes`, { kind: 'values', reading: { decimalMark: DECIMAL_MARK, dateOrder: 'day' }, cells: [{ record: one.record, column: correction.column.id, text: correction.text, seen: seen.now.value!.get(correction.column.id)! }] })
       words = [`${correction.column.name} ${was} → ${correction.text || 'blank'}`, words.trim()].filter(Boolean).join('; ')
     }
-    const records = await act({ kind, of: { runId: one.runId, record: one.record, mark: one.mark?.id ?? null }, isAlike, note: words, by: by.value.trim(), outcomes })
+    const records = await act({ kind, of: { runId: one.runId, record: one.record, mark: one.mark?.id ?? null }, isAlike, note: words, by: by.value.trim(), outcomes, to })
     if (records === null) return await take(at.value)
     note.value = ''
     doing.value = 'settled'
-    if (records > 1) notices.say(`${counted(records, 'exception')} ${kind}.`, { label: 'Take it back', run: () => void back() })
+    if (records > 1) notices.say(`${counted(records, 'exception')} ${kind === 'handed' ? (to ? `handed to ${to}` : 'handed to nobody') : kind}.`, { label: 'Take it back', run: () => void back() })
     // What was done is seen before the next one is drawn.
     await new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)))
-    next()
+    // What is handed on goes on waiting: it is not what comes next.
+    if (kind === 'handed') move(1)
+    else next()
     ;(document.activeElement as HTMLElement | null)?.blur()
   } catch (error) {
     notices.warn(messageOf(error))
@@ -156,12 +160,13 @@ useCommands([
   { words: 'Settle it', key: 's', act: () => ((doing.value = 'settled'), bar.value?.focus()), isOff },
   { words: 'Give it another label', key: 'o', act: () => (doing.value = 'overridden'), isOff },
   { words: 'Correct the value', key: 'v', act: () => (doing.value = 'corrected'), isOff: () => columns.value.length === 0 },
+  { words: 'Hand it to somebody', key: 'w', act: () => (doing.value = 'handed'), isOff },
   { words: 'With all that are alike, or not', key: 'a', act: () => bar.value?.toggleAlike(), isOff },
   { words: 'Skip to the next that waits', key: 'n', act: next, isOff },
   { words: 'Undo', key: 'u', act: back, isOff: () => acts.value.length === 0 },
 ])
 
-const isFiltered = computed(() => { const { gate, table, kind, shows, text } = address.value; return gate !== null || table !== null || kind !== null || shows !== 'waiting' || text !== '' })
+const isFiltered = computed(() => { const { gate, table, person, kind, shows, text } = address.value; return gate !== null || table !== null || person !== null || kind !== null || shows !== 'waiting' || text !== '' })
 </script>
 
 <script lang="ts">
@@ -184,20 +189,20 @@ const NAME = 'dime-gate.reviewer'
       <div class="under">
         <span class="progress" role="img" :aria-label="`${count(looked)} of ${count(tally.all)} looked at`"><span class="settled" :style="{ width: `${(100 * (tally.byState.settled + tally.byState.corrected)) / Math.max(1, tally.all)}%` }" /><span class="overridden" :style="{ width: `${(100 * tally.byState.overridden) / Math.max(1, tally.all)}%` }" /></span>
         <span class="second">{{ count(looked) }} of {{ count(tally.all) }} looked at</span>
-        <span class="keys second"><kbd>↓</kbd><kbd>↑</kbd> move<kbd>S</kbd> settle<kbd>O</kbd> another label<kbd>V</kbd> correct<kbd>A</kbd> all alike<kbd>N</kbd> skip</span>
+        <span class="keys second"><kbd>↓</kbd><kbd>↑</kbd> move<kbd>S</kbd> settle<kbd>O</kbd> another label<kbd>V</kbd> correct<kbd>W</kbd> hand on<kbd>A</kbd> all alike<kbd>N</kbd> skip</span>
       </div>
     </header>
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }} <v-btn class="plain" @click="load">Try again</v-btn></p>
     <div v-if="review" class="work">
       <div class="side">
-        <ReviewFilters :by="address.by" :shows="address.shows" :kind="address.kind" :gate="address.gate" :table="address.table" :text="address.text" :runs="listedRuns" @choose="choose" />
+        <ReviewFilters :by="address.by" :shows="address.shows" :kind="address.kind" :gate="address.gate" :table="address.table" :text="address.text" :person="address.person" :runs="listedRuns" :people="review.people" @choose="choose" />
         <ExceptionRows v-if="order.length > 0" :review="hand" :by="address.by" :chosen="at" @choose="choose({ at: $event })" />
-        <p v-else-if="isFiltered" class="empty second">None of the exceptions is so. <v-btn class="plain" @click="choose({ gate: null, table: null, kind: null, shows: 'waiting', text: '', at: null })">Show those that wait</v-btn></p>
+        <p v-else-if="isFiltered" class="empty second">None of the exceptions is so. <v-btn class="plain" @click="choose({ gate: null, table: null, person: null, kind: null, shows: 'waiting', text: '', at: null })">Show those that wait</v-btn></p>
         <div v-else class="empty"><template v-if="review.runs.length === 0"><b>Nothing to review yet</b><span class="second">Exceptions come with runs: set a version of a gate, and keep a run. What is held, unreadable, unplaced or on a cut then waits here.</span><router-link to="/run-gates">Run gates over tables</router-link></template><template v-else-if="review.looking.length > 0"><span class="second" role="status">Looking through the runs …</span></template><template v-else><b>Nothing waits</b><span class="second">Every exception of the last runs is looked at.</span><v-btn v-if="tally.all > 0" class="plain" @click="choose({ shows: 'all' })">Show all {{ count(tally.all) }}</v-btn></template></div>
       </div>
       <div v-if="detail && run" class="hand">
         <ExceptionPanel :exception="detail" :run="run" :seen="seen" />
-        <SettleBar ref="bar" v-model:doing="doing" v-model:note="note" :exception="detail" :run="run" :columns="columns" :cells="seen.now.value ?? null" :about="about" :is-busy="isBusy" @done="done" />
+        <SettleBar ref="bar" v-model:doing="doing" v-model:note="note" :exception="detail" :run="run" :columns="columns" :cells="seen.now.value ?? null" :about="about" :people="names" :is-busy="isBusy" @done="done" />
       </div>
     </div>
     <p v-else-if="!trouble" class="second waiting" role="status">Opening the review …</p>

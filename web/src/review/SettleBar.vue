@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What is done to the exception in hand: settled with a note, given another label, or its value corrected; alone, or with all that are alike. */
+/** What is done to the exception in hand: settled with a note, given another label, its value corrected, or handed to somebody; alone, or with all that are alike. */
 import type { ActRequest, Exception } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import type { Cell, Column } from '@dime-gate/contract/table'
@@ -11,11 +11,11 @@ import { holdsUntil } from './exception-words'
 
 /** @property alike null as long as they are not counted */
 export type InHand = Exception & { alike: number | null }
-export type Doing = 'settled' | 'overridden' | 'corrected'
-export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes'> & { correction: { column: Column; text: string } | null }
+export type Doing = ActRequest['kind']
+export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes' | 'to'> & { correction: { column: Column; text: string } | null }
 
-/** @property columns whose values can be corrected, those that the reasons speak of first @property cells of the record by column, as they are now @property about inputs that the reasons speak of */
-const props = defineProps<{ exception: InHand; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; isBusy: boolean }>()
+/** @property columns whose values can be corrected, those that the reasons speak of first @property cells of the record by column, as they are now @property about inputs that the reasons speak of @property people whom others were handed to */
+const props = defineProps<{ exception: InHand; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; people: string[]; isBusy: boolean }>()
 const emit = defineEmits<{ done: [said: Said] }>()
 
 const doing = defineModel<Doing>('doing', { required: true })
@@ -25,18 +25,21 @@ const label = ref<string | null>(null)
 const others = ref<Record<string, string>>({})
 const column = ref<number | null>(null)
 const typed = ref('')
+/** Whom it is handed to; nobody where it is empty. */
+const to = ref<string | null>(null)
 const host = useTemplateRef<HTMLElement>('host')
 
 const labels = computed(() => [...new Set([...props.run.labels, ...(props.run.otherwise ? [props.run.otherwise] : [])].map(({ label: one }) => one))].filter((one) => one !== COMPUTED))
 const further = computed(() => props.run.gate.outcomes.slice(1))
 const inHand = computed(() => props.columns.find(({ id }) => id === column.value) ?? null)
-const isReady = computed(() => !props.isBusy && (doing.value === 'settled' || (doing.value === 'overridden' ? label.value !== null && note.value.trim() !== '' : inHand.value !== null && typed.value !== writtenNow.value)))
+const isReady = computed(() => !props.isBusy && (doing.value === 'settled' || (doing.value === 'overridden' ? label.value !== null && note.value.trim() !== '' : doing.value === 'handed' ? (to.value ?? '').trim() !== (props.exception.waitsFor ?? '') : inHand.value !== null && typed.value !== writtenNow.value)))
 const writtenNow = computed(() => { const cell = column.value === null ? undefined : props.cells?.get(column.value); return cell ? (cell[1] ?? cell[0] ?? '') : '' })
 
 watch(() => `${props.exception.runId} ${props.exception.record}`, () => {
   isAlike.value = false
   label.value = null
   others.value = {}
+  to.value = null
   doing.value = 'settled'
 })
 watch([doing, () => props.columns], () => {
@@ -49,7 +52,7 @@ watch([column, writtenNow], () => (typed.value = writtenNow.value), { immediate:
 /** To what is typed first. */
 async function focus(): Promise<void> {
   await nextTick()
-  const field = host.value?.querySelector<HTMLInputElement>(doing.value === 'settled' ? '.note input' : doing.value === 'overridden' ? '.label input' : '.value input')
+  const field = host.value?.querySelector<HTMLInputElement>(doing.value === 'settled' ? '.note input' : doing.value === 'overridden' ? '.label input' : doing.value === 'handed' ? '.person input' : '.value input')
   field?.focus()
   if (doing.value === 'corrected') field?.select()
 }
@@ -58,8 +61,10 @@ watch(doing, (now, before) => before !== undefined && now !== 'settled' && void 
 function done(): void {
   if (!isReady.value) return
   const outcomes = doing.value !== 'overridden' ? null : { [props.run.gate.outcomes[0]!.name]: label.value, ...Object.fromEntries(Object.entries(others.value).filter(([, text]) => text.trim() !== '')) }
-  emit('done', { kind: doing.value, isAlike: isAlike.value, note: note.value, outcomes, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
+  emit('done', { kind: doing.value, isAlike: isAlike.value, note: doing.value === 'handed' ? '' : note.value, outcomes, to: doing.value === 'handed' ? (to.value ?? '').trim() : null, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
 }
+
+const DO: Record<Doing, string> = { settled: 'Settle', overridden: 'Override', corrected: 'Correct', handed: 'Hand on' }
 
 defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && (props.exception.alike ?? 0) > 0 && (isAlike.value = !isAlike.value) })
 </script>
@@ -72,17 +77,21 @@ defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && (props.e
         <v-select v-model="column" class="column" :items="columns.map(({ id, name, unit }) => ({ value: id, title: withUnit(name, unit) }))" label="Correct" density="compact" variant="outlined" hide-details />
         <v-text-field v-model="typed" class="value" label="to" density="compact" variant="outlined" hide-details />
       </template>
-      <v-text-field v-model="note" class="note" :label="doing === 'overridden' ? 'Because' : doing === 'corrected' ? 'Note (or none)' : 'Note: why it can stay as it is (or none)'" density="compact" variant="outlined" maxlength="2000" hide-details />
+      <template v-if="doing === 'handed'">
+        <v-text-field v-model="to" class="person" list="people-known" label="It waits for (nobody, where this is empty)" density="compact" variant="outlined" maxlength="120" hide-details autocomplete="off" />
+        <datalist id="people-known"><option v-for="name in people" :key="name" :value="name" /></datalist>
+      </template>
+      <v-text-field v-else v-model="note" class="note" :label="doing === 'overridden' ? 'Because' : doing === 'corrected' ? 'Note (or none)' : 'Note: why it can stay as it is (or none)'" density="compact" variant="outlined" maxlength="2000" hide-details />
       <template v-if="doing === 'overridden'">
         <v-text-field v-for="outcome in further" :key="outcome.name" v-model="others[outcome.name]" :label="`${outcome.name} (or as it is)`" density="compact" variant="outlined" hide-details />
       </template>
-      <v-btn class="primary" type="submit" :disabled="!isReady" data-do>{{ doing === 'settled' ? 'Settle' : doing === 'overridden' ? 'Override' : 'Correct' }}<template v-if="isAlike">&nbsp;all {{ exception.alike! + 1 }}</template><kbd>⏎</kbd></v-btn>
+      <v-btn class="primary" type="submit" :disabled="!isReady" data-do>{{ DO[doing] }}<template v-if="isAlike">&nbsp;all {{ exception.alike! + 1 }}</template><kbd>⏎</kbd></v-btn>
     </div>
     <div class="line">
-      <template v-if="doing === 'settled'"><span class="second">or</span><v-btn @click="doing = 'overridden'">Give it another label<kbd>O</kbd></v-btn><v-btn :disabled="columns.length === 0" @click="doing = 'corrected'">Correct the value<kbd>V</kbd></v-btn></template>
+      <template v-if="doing === 'settled'"><span class="second">or</span><v-btn @click="doing = 'overridden'">Give it another label<kbd>O</kbd></v-btn><v-btn :disabled="columns.length === 0" @click="doing = 'corrected'">Correct the value<kbd>V</kbd></v-btn><v-btn @click="doing = 'handed'">Hand it to …<kbd>W</kbd></v-btn></template>
       <v-btn v-else @click="doing = 'settled'">Back<kbd>Esc</kbd></v-btn>
       <v-checkbox v-if="(exception.alike ?? 0) > 0 && doing !== 'corrected'" v-model="isAlike" class="alike" :label="`with the ${counted(exception.alike!, 'other')} alike`" density="compact" hide-details />
-      <span class="second until">{{ holdsUntil(doing === 'overridden' ? [] : about) }}</span>
+      <span class="second until">{{ doing === 'handed' ? 'it goes on waiting, for them' : holdsUntil(doing === 'overridden' ? [] : about) }}</span>
     </div>
   </form>
 </template>
@@ -91,7 +100,7 @@ defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && (props.e
 .bar { display: grid; gap: 8px; padding: 14px 0; border-top: 2px solid var(--ink); }
 .line { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; }
 .note { flex: 3; min-width: 200px; }
-.label, .column, .value { flex: 2; min-width: 140px; }
+.label, .column, .value, .person { flex: 2; min-width: 140px; }
 .until { margin-left: auto; font-size: 13px; text-align: right; max-width: 300px; }
 .alike { flex: none; }
 </style>

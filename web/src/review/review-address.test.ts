@@ -1,6 +1,6 @@
 import { addressOf, FIRST, queryOf, type ReviewAddress, statesOf } from './review-address'
 
-const CHOSEN: ReviewAddress = { by: 'gate', gate: 3, table: 4, kind: 'on an edge', shows: 'lapsed', text: '0934', at: { runId: 12, record: 0 } }
+const CHOSEN: ReviewAddress = { by: 'gate', gate: 3, table: 4, person: 5, kind: 'on an edge', shows: 'lapsed', text: '0934', at: { runId: 12, record: 0 } }
 
 test('comes back from its address as it was; what is as at first leaves no trace', () => {
   expect(addressOf(queryOf(CHOSEN))).toEqual(CHOSEN)

@@ -9,6 +9,8 @@ export interface ReviewAddress {
   /** Null for any. */
   gate: number | null
   table: number | null
+  /** Whom they wait for, by id; 0 for nobody in particular. */
+  person: number | null
   kind: ExceptionKind | null
   /** Those that wait, or all, or those in one state. */
   shows: 'waiting' | 'all' | ExceptionState
@@ -17,17 +19,18 @@ export interface ReviewAddress {
   at: ExceptionPlace | null
 }
 
-export const FIRST: ReviewAddress = { by: 'reason', gate: null, table: null, kind: null, shows: 'waiting', text: '', at: null }
+export const FIRST: ReviewAddress = { by: 'reason', gate: null, table: null, person: null, kind: null, shows: 'waiting', text: '', at: null }
 
 const idSchema = z.coerce.number().int().positive().nullable()
 const placeSchema = z.tuple([z.coerce.number().int().positive(), z.coerce.number().int().nonnegative()])
 
 /** Only what is not as it is at first stands in the address. */
-export function queryOf({ by, gate, table, kind, shows, text, at }: ReviewAddress): Record<string, string> {
+export function queryOf({ by, gate, table, person, kind, shows, text, at }: ReviewAddress): Record<string, string> {
   return {
     ...(by === FIRST.by ? {} : { by }),
     ...(gate === null ? {} : { gate: String(gate) }),
     ...(table === null ? {} : { table: String(table) }),
+    ...(person === null ? {} : { person: String(person) }),
     ...(kind === null ? {} : { kind }),
     ...(shows === FIRST.shows ? {} : { shows }),
     ...(text === '' ? {} : { text }),
@@ -44,6 +47,7 @@ export function addressOf(query: Record<string, unknown>): ReviewAddress {
     by: read(z.enum(GROUPINGS), text('by'), FIRST.by),
     gate: read(idSchema, text('gate'), null),
     table: read(idSchema, text('table'), null),
+    person: read(z.coerce.number().int().nonnegative().nullable(), text('person'), null),
     kind: read(z.enum(EXCEPTION_KINDS).nullable(), text('kind'), null),
     shows: read(z.enum(['waiting', 'all', ...EXCEPTION_STATES]), text('shows'), FIRST.shows),
     text: text('text') ?? '',

@@ -18,6 +18,11 @@ test('by gate and by table, of the run that each is of', () => {
   expect(byRun.groups('table', RUNS).map(({ of, records }) => [of, records])).toEqual([[3, 1], [2, 2], [1, 1]])
 })
 
+test('by whom they wait for, nobody among them', () => {
+  const byPerson = new ExceptionOrder(Int32Array.from([7, 4, 0, 8, 1, 3, 9, 2, 3]))
+  expect(byPerson.groups('person', RUNS).map(({ of, records }) => [of, records])).toEqual([[0, 1], [3, 2]])
+})
+
 test('runs follow each other by name, so that those of one gate, or of one table, stand together', () => {
   expect([runsInOrder(RUNS, 'gate'), runsInOrder(RUNS, 'table')]).toEqual([[9, 8, 7], [9, 8, 7]])
   expect(runsInOrder([run(1, 1, 'B', 1, 'T'), run(2, 2, 'A', 2, 'S'), run(3, 1, 'B', 2, 'S')], 'gate')).toEqual([2, 3, 1])

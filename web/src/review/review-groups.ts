@@ -2,7 +2,7 @@
 import { LAPSED, type ReviewRun } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS, type ExceptionKind } from '@dime-gate/core/result/exception'
 
-export const GROUPINGS = ['reason', 'gate', 'table'] as const
+export const GROUPINGS = ['reason', 'gate', 'table', 'person'] as const
 export type Grouping = (typeof GROUPINGS)[number]
 
 /** Where an exception is found. */
@@ -11,7 +11,7 @@ export interface ExceptionPlace {
   record: number
 }
 
-/** @property start the place of its first exception in the list @property of its kind, or that it lapsed; or the gate's, or the table's, id */
+/** @property start the place of its first exception in the list @property of its kind, or that it lapsed; or the id of the gate, the table, or the person whom it waits for */
 export interface ExceptionGroup {
   of: ExceptionKind | 'lapsed' | number
   start: number
@@ -42,7 +42,7 @@ export class ExceptionOrder {
     const groups: ExceptionGroup[] = []
     for (let place = 0; place < this.length; place++) {
       const code = this.numbers[3 * place + 2]!
-      const of = by !== 'reason' ? (ofRun.get(this.numbers[3 * place]!) ?? 0) : code === LAPSED ? 'lapsed' : EXCEPTION_KINDS[code]!
+      const of = by === 'person' ? code : by !== 'reason' ? (ofRun.get(this.numbers[3 * place]!) ?? 0) : code === LAPSED ? 'lapsed' : EXCEPTION_KINDS[code]!
       const last = groups.at(-1)
       if (last?.of === of) last.records++
       else groups.push({ of, start: place, records: 1 })
@@ -50,6 +50,9 @@ export class ExceptionOrder {
     return groups
   }
 }
+
+/** What the server is asked to list by. */
+export const LISTED_BY = { reason: 'kind', gate: 'run', table: 'run', person: 'person' } as const satisfies Record<Grouping, string>
 
 /** Runs in the order in which groups of gates, or of tables, follow each other: by name. */
 export function runsInOrder(runs: readonly ReviewRun[], by: Grouping): number[] {

@@ -5,14 +5,14 @@ import { useNotices } from '../shared/notices'
 import { useReview } from './useReview'
 
 const BASIS = { landed: 'held', rule: null, values: { Decay: null } }
-const exception = (record: number): Exception => ({ runId: 7, record, who: [`T${record}`], kind: 'held', state: 'open', reasons: [{ kind: 'held', inputs: ['Decay'] }], keys: ['k'], landing: { kind: 'held' }, basis: BASIS, mark: null })
+const exception = (record: number): Exception => ({ runId: 7, record, who: [`T${record}`], kind: 'held', state: 'open', reasons: [{ kind: 'held', inputs: ['Decay'] }], keys: ['k'], landing: { kind: 'held' }, basis: BASIS, mark: null, waitsFor: null })
 const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
 
 /** A server with three exceptions of one run, that settles as the real one does. */
 function serverWith() {
   const all = [1, 2, 3].map(exception)
   const acts = new Map<number, number>()
-  const review = (): Review => ({ runs: [{ id: 7, number: 1, name: null, gateId: 1, gateName: 'Band', tableId: 1, tableName: 'Trees' }], counts: [{ runId: 7, kind: 'held', state: 'open', records: all.filter(({ mark }) => !mark).length }], looking: [], failed: [] })
+  const review = (): Review => ({ runs: [{ id: 7, number: 1, name: null, gateId: 1, gateName: 'Band', tableId: 1, tableName: 'Trees' }], counts: [{ runId: 7, kind: 'held', state: 'open', records: all.filter(({ mark }) => !mark).length }], looking: [], failed: [], people: [] })
   global.fetch = (async (path: string, init: RequestInit = {}) => {
     const body = init.body && init.method === 'POST' ? JSON.parse(init.body as string) : null
     if (path.endsWith('/review')) return json(review())
@@ -38,10 +38,10 @@ function serverWith() {
 function used() {
   setActivePinia(createPinia())
   const scope = effectScope()
-  const hand = scope.run(() => useReview(() => ({ by: 'reason', filter: { runs: null, kinds: null, states: null, text: null } })))!
+  const hand = scope.run(() => useReview(() => ({ by: 'reason', filter: { runs: null, people: null, kinds: null, states: null, text: null } })))!
   return { ...hand, end: () => scope.stop() }
 }
-const settling = (record: number, mark: number | null = null): ActRequest => ({ kind: 'settled', of: { runId: 7, record, mark }, isAlike: false, note: '', by: '', outcomes: null })
+const settling = (record: number, mark: number | null = null): ActRequest => ({ kind: 'settled', of: { runId: 7, record, mark }, isAlike: false, note: '', by: '', outcomes: null, to: null })
 
 test('what is listed is fetched as it comes into view, each once', async () => {
   serverWith()

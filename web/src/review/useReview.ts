@@ -5,7 +5,7 @@ import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import { ask, askBytes, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
 import { useLater } from '../shared/useLater'
-import { ExceptionOrder, type ExceptionPlace, type Grouping, runsInOrder } from './review-groups'
+import { ExceptionOrder, type ExceptionPlace, type Grouping, LISTED_BY, runsInOrder } from './review-groups'
 
 export interface ReviewChoice {
   by: Grouping
@@ -56,9 +56,9 @@ export function useReview(choice: () => ReviewChoice) {
     const mine = ++listing
     try {
       const { by, filter } = choice()
-      const listed = (runs: number[] | null) => askBytes('/review/listings', { filter: { ...filter, runs }, by: by === 'reason' ? 'kind' : 'run' })
-      // Reason by reason the runs may follow each other in any order, so nobody has to be asked which there are.
-      const [bytes] = by === 'reason' && filter.runs === null ? await Promise.all([listed(null), count()]) : [await count().then(() => listed(runsWithin()))]
+      const listed = (runs: number[] | null) => askBytes('/review/listings', { filter: { ...filter, runs }, by: LISTED_BY[by] })
+      // Reason by reason, or person by person, the runs may follow each other in any order, so nobody has to be asked which there are.
+      const [bytes] = LISTED_BY[by] !== 'run' && filter.runs === null ? await Promise.all([listed(null), count()]) : [await count().then(() => listed(runsWithin()))]
       const numbers = new Int32Array(bytes)
       if (mine !== listing) return
       rows.clear()
