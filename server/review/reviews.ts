@@ -29,17 +29,22 @@ export class Reviews {
   /** All there is to review, in numbers; what is being found is told, and found by the next time. */
   async read(): Promise<Review> {
     const runs = await lastRuns(this.database)
-    await this.see(runs.map(({ id }) => id))
-    const looking = [...this.looking.values()]
-    await Promise.race([Promise.allSettled(looking.map(({ done }) => done)), new Promise((resolve) => setTimeout(resolve, PATIENCE))])
+    await this.lookThrough(runs.map(({ id }) => id))
     // Told before it is counted: what is found in between would be neither counted nor looked for.
     const [still, failed] = [[...this.looking.values()], [...this.failed.values()]].map((all) => all.map(({ runId }) => runId))
     const counts = await countExceptions(this.database, runs.map(({ id }) => id))
     return { runs, counts, looking: still!, failed: failed!, people: await listReviewers(this.database) }
   }
 
+  /** Looks for those that have not been looked for, and waits a moment: most are there by then. */
+  async lookThrough(runs: readonly number[]): Promise<void> {
+    await this.see(runs)
+    const looking = [...this.looking.values()]
+    await Promise.race([Promise.allSettled(looking.map(({ done }) => done)), new Promise((resolve) => setTimeout(resolve, PATIENCE))])
+  }
+
   /** Begins to look for the exceptions of those that have not been looked at, or by something else than holds now. */
-  async see(runs: readonly number[]): Promise<void> {
+  private async see(runs: readonly number[]): Promise<void> {
     const missing = await rowsOf<{ id: number; gateId: number } & FoundBy>(this.database, `
       select r.id, r.gate_id as "gateId", g.highlights_version as highlights, p.id as before from run r join gate g on g.id = r.gate_id
       left join lateral (select id from run p where p.gate_id = r.gate_id and p.table_id = r.table_id and p.id < r.id and p.state = 'done' and p.removed_at is null order by id desc limit 1) as p on true

@@ -15,6 +15,7 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
     .post('/listings', async (context) => {
       const listing = await jsonBody(context, exceptionListingSchema)
       const runs = listing.filter.runs ?? (await lastRuns(database)).map(({ id }) => id)
+      await jobs.reviews.lookThrough(runs)
       context.type = 'application/octet-stream'
       await jobs.answers.send(context, { kind: 'exceptions', runs, listing })
     })
