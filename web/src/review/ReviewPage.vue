@@ -51,7 +51,8 @@ const seen = useRecordInRun(() => (detail.value && run.value ? { run: run.value,
 const about = computed(() => (detail.value && run.value ? inputsOf(detail.value.reasons, run.value.gate.inputs.map(({ name }) => name)) : []))
 /** What can be corrected, what the reasons speak of first; what is computed follows what it comes from. */
 const columns = computed(() => {
-  if (!run.value || seen.now.value === null) return []
+  // What stands there now has to be known before anybody writes over it.
+  if (!run.value || !seen.now.value) return []
   const of = (names: readonly string[]) => names.flatMap((name) => (run.value!.binding[name] ? columnsBound(run.value!.binding[name]) : []))
   const ids = new Set([...of(about.value), ...run.value.seen])
   return [...ids].flatMap((id) => run.value!.columns.filter((column) => column.id === id && !isComputed(column)))
@@ -159,7 +160,7 @@ useCommands([
   { words: 'Exception before', key: 'ArrowUp', act: () => move(-1), isOff: () => order.value.length === 0 },
   { words: 'Settle it', key: 's', act: () => ((doing.value = 'settled'), bar.value?.focus()), isOff },
   { words: 'Give it another label', key: 'o', act: () => (doing.value = 'overridden'), isOff },
-  { words: 'Correct the value', key: 'v', act: () => (doing.value = 'corrected'), isOff: () => columns.value.length === 0 },
+  { words: 'Correct the value', key: 'v', act: () => (doing.value = 'corrected'), isOff: () => isOff() || (seen.now.value !== undefined && columns.value.length === 0) },
   { words: 'Hand it to somebody', key: 'w', act: () => (doing.value = 'handed'), isOff },
   { words: 'With all that are alike, or not', key: 'a', act: () => bar.value?.toggleAlike(), isOff },
   { words: 'Skip to the next that waits', key: 'n', act: next, isOff },

@@ -47,7 +47,10 @@ watch([doing, () => props.columns], () => {
   isAlike.value = false
   column.value = props.columns[0]?.id ?? null
 }, { immediate: true })
-watch([column, writtenNow], () => (typed.value = writtenNow.value), { immediate: true })
+// What stands there may come, or change, while somebody types: their words stay.
+watch([column, writtenNow], ([at, now], [before, was]) => {
+  if (at !== before || typed.value === (was ?? '')) typed.value = now
+}, { immediate: true })
 
 /** To what is typed first. */
 async function focus(): Promise<void> {
@@ -57,6 +60,8 @@ async function focus(): Promise<void> {
   if (doing.value === 'corrected') field?.select()
 }
 watch(doing, (now, before) => before !== undefined && now !== 'settled' && void focus())
+// There is nothing to correct until it is known what stands there now.
+watch(() => props.columns.length > 0, (isThere) => isThere && doing.value === 'corrected' && void focus())
 
 function done(): void {
   if (!isReady.value) return
@@ -73,7 +78,8 @@ defineExpose({ focus, toggleAlike: () => doing.value !== 'corrected' && (props.e
   <form ref="host" class="bar" @submit.prevent="done" @keydown.esc.stop="doing = 'settled'">
     <div class="line">
       <v-autocomplete v-if="doing === 'overridden'" v-model="label" class="label" :items="labels" label="Give it" density="compact" variant="outlined" hide-details auto-select-first />
-      <template v-if="doing === 'corrected'">
+      <span v-if="doing === 'corrected' && columns.length === 0" class="second" role="status">Looking at what stands there now …</span>
+      <template v-if="doing === 'corrected' && columns.length > 0">
         <v-select v-model="column" class="column" :items="columns.map(({ id, name, unit }) => ({ value: id, title: withUnit(name, unit) }))" label="Correct" density="compact" variant="outlined" hide-details />
         <v-text-field v-model="typed" class="value" label="to" density="compact" variant="outlined" hide-details />
       </template>
