@@ -13,6 +13,8 @@ export const gateSummarySchema = z.object({
   latestVersion: z.int(),
   /** In the order of the trays. */
   labels: z.array(labelLookSchema),
+  /** The names of the gates whose outcomes it takes. */
+  fedBy: z.array(z.string()),
   changedAt: z.string(),
 })
 export type GateSummary = z.infer<typeof gateSummarySchema>

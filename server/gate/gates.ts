@@ -16,6 +16,7 @@ export async function listGates(on: Queryable): Promise<GateSummary[]> {
   const rows = await rowsOf<Omit<GateSummary, 'labels'> & { labels: Label[] }>(on, `
     select g.id, g.draft ->> 'name' as name, g.draft ->> 'form' as form, to_json(g.changed_at) #>> '{}' as "changedAt",
       jsonb_path_query_array(g.draft, '$.outcomes[0].labels[*]') as labels,
+      (select coalesce(json_agg(distinct input -> 'source' ->> 'gate'), '[]') from jsonb_array_elements(g.draft -> 'inputs') as input where input -> 'source' ->> 'kind' = 'gate') as "fedBy",
       coalesce((select max(number) from gate_version where gate_id = g.id), 0) as "latestVersion",
       coalesce((select json_agg(json_build_object('id', t.id, 'name', t.name) order by b.changed_at desc, t.id desc)
         from binding b join data_table t on t.id = b.table_id where b.gate_id = g.id and t.removed_at is null), '[]') as tables

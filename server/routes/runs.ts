@@ -4,6 +4,7 @@ import { listingSchema } from '@dime-gate/contract/change'
 import { movedRequestSchema } from '@dime-gate/contract/comparison'
 import { keyPartSchema } from '@dime-gate/contract/drawn'
 import { type Run, runAgainSchema, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
+import { spreadRequestSchema } from '@dime-gate/contract/run-spread'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
 import { recordInRuns } from '../comparison/record-in-runs'
@@ -16,6 +17,7 @@ import type { Jobs } from '../jobs'
 import { pageAsked, paperOf } from '../paper/asked-page'
 import { sendPdf } from '../paper/send-pdf'
 import { groupsOfRun } from '../run/run-groups'
+import { spreadOfRun } from '../run/run-spread'
 import { recordsOfRun } from '../run/run-relation'
 import { findDoneRun, findRun, keepRun, nameRun, runAgain } from '../run/runs'
 
@@ -66,6 +68,10 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       if (!column || at < 0) throw refusals.notFound('column of this run')
       context.type = ARROW
       await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
+    })
+    .get('/:id/columns/:column/spread', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      context.body = await spreadOfRun(jobs.slow, run, idOf(context, 'column of this run', 'column'), spreadRequestSchema.parse(context.query))
     })
     .get('/:id/against/:other/moved.:format', async (context) => {
       const [before, after] = await findPair(context)

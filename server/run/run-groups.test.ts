@@ -62,6 +62,15 @@ test('numbers are one value however they are written; what the gate looked at is
   expect((await groups('Ward')).groups.find(({ value }) => value === 'Quayside')).toMatchObject({ records: 2 })
 })
 
+test('how the values that it saw are spread: each in one bin, what lies on the end in the last', async () => {
+  const spread = async (query: string) => (await server.ask('GET', `/runs/${run.id}/columns/${idOf('Decay')}/spread?${query}`)).body as number[]
+  // 10, 30, 30 and 400; a blank and an unreadable one lie nowhere.
+  expect(await spread('from=0&to=40&bins=4')).toEqual([0, 1, 0, 2])
+  expect(await spread('from=10&to=30&bins=2')).toEqual([1, 2])
+  expect(await server.ask('GET', `/runs/${run.id}/columns/${idOf('Ward')}/spread?from=0&to=1&bins=2`)).toMatchObject({ status: 404 })
+  for (const query of ['from=1&to=1&bins=2', 'from=0&to=1&bins=0', 'from=0&to=1e400&bins=2', 'from=0&to=x&bins=2']) expect(await server.ask('GET', `/runs/${run.id}/columns/${idOf('Decay')}/spread?${query}`)).toMatchObject({ status: 400 })
+})
+
 test('a text has no month, and a column that is not there no groups', async () => {
   const ask = (path: string) => server.ask('GET', `/runs/${run.id}/groups/${path}`)
   expect(await ask(`${idOf('Ward')}?part=month`)).toMatchObject({ status: 400, body: { message: expect.stringContaining('no dates') } })

@@ -5,6 +5,7 @@ import type { Run } from '@dime-gate/contract/run'
 import { type Cell, isComputed } from '@dime-gate/contract/table'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { inputsOf } from '@dime-gate/core/result/exception'
+import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { textOfValue } from '@dime-gate/core/value/value-text'
 import { computed } from 'vue'
 import { tryOut, typedRecord } from '../bench/trial'
@@ -45,6 +46,13 @@ const onLine = computed(() => {
   const value = isLineScale(gate) ? (trial.value?.why.inputs.find(({ name }) => name === gate.on)?.value ?? null) : null
   return value === null ? null : textOfValue(value)
 })
+/** Where the values of all others lie; null where they were computed on the way. */
+const seenOnLine = computed(() => {
+  const { gate, binding, id, columns } = props.run
+  const bound = isLineScale(gate) ? binding[gate.on] : undefined
+  const column = bound && 'column' in bound ? columns.find((one) => one.id === bound.column) : undefined
+  return column && isNumeric(column.type) ? { runId: id, column: column.id } : null
+})
 /** What the gate looked at, and whatever of the rest is another now. */
 const values = computed(() => {
   const looked = new Set(about.value.flatMap((name) => (props.run.binding[name] ? columnsBound(props.run.binding[name]) : [])))
@@ -73,7 +81,7 @@ const before = computed(() => history.value.filter(({ runId }) => runId !== prop
     <p v-if="exception.mark" class="told" :class="exception.state" role="status"><b>{{ exception.state === 'lapsed' ? KIND_WORDS.lapsed.name : '' }}</b> {{ markWords(exception) }} <span class="second">{{ moment(exception.mark.at) }}</span></p>
     <p v-if="trial && got !== null && !exception.reasons.some(({ kind }) => kind === 'edge') && trialWords(trial, run.gate)" class="second">{{ trialWords(trial, run.gate) }}</p>
     <WhyWalk v-if="trial" :why="trial.why" :gate="run.gate" class="walk" />
-    <PlaceOnLine v-if="isLineScale(run.gate) && onLine !== null" :gate="run.gate" :value="onLine" :who="who" />
+    <PlaceOnLine v-if="isLineScale(run.gate) && onLine !== null" :gate="run.gate" :value="onLine" :who="who" :seen="seenOnLine" />
     <dl>
       <div v-for="value in values" :key="value.id" :class="{ about: value.isAbout }" :data-value="value.name">
         <dt>{{ value.name }}</dt><dd>{{ value.is }}<span v-if="value.today !== null" class="now">now {{ value.today }}</span></dd>

@@ -4,7 +4,7 @@ import { NOBODY } from '@dime-gate/contract/review'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
 import { count } from '../shared/format'
-import { KIND_WORDS } from './exception-words'
+import { KIND_WORDS, toleranceWords } from './exception-words'
 import ExceptionRow from './ExceptionRow.vue'
 import { type ExceptionGroup, type ExceptionPlace, type Grouping, lineAt, lineOf } from './review-groups'
 import type { ReviewInHand } from './useReview'
@@ -33,7 +33,11 @@ watch(() => [props.chosen, order.value], () => {
   if (place >= 0) virtual.value.scrollToIndex(lineOf(groups.value, place), { align: 'auto' })
 }, { flush: 'post' })
 
+/** The runs that have any beside a cut, as far as they are here. */
+const withNear = computed(() => (props.review.review.value?.counts ?? []).flatMap(({ kind, runId }) => (kind === 'near an edge' && runs.has(runId) ? [runs.get(runId)!] : [])))
+
 function nameOf({ of }: ExceptionGroup): { name: string; remark: string } {
+  if (of === 'near an edge') return { ...KIND_WORDS[of], remark: toleranceWords(withNear.value) || KIND_WORDS[of].remark }
   if (typeof of !== 'number') return KIND_WORDS[of]
   if (props.by === 'person') return { name: of === NOBODY ? 'Nobody yet' : (props.review.review.value?.people.find(({ id }) => id === of)?.name ?? ''), remark: of === NOBODY ? 'handed to nobody in particular' : '' }
   const run = props.review.review.value?.runs.find(({ gateId, tableId }) => (props.by === 'gate' ? gateId : tableId) === of)

@@ -1,7 +1,7 @@
 import type { Exception } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import { anInput } from '@dime-gate/core/testing/a-gate'
-import { holdsUntil, markWords, whatChanged, whyHere } from './exception-words'
+import { holdsUntil, markWords, toleranceWords, whatChanged, whyHere } from './exception-words'
 
 const run = (...inputs: string[]) => ({ gate: { inputs: inputs.map((name) => anInput(name, 'number')) } }) as unknown as Run
 const BASIS = { landed: '=Weak', rule: '[25..40)', values: { Decay: '39.5' } }
@@ -35,4 +35,10 @@ test('a mark says who did what and why; one that lapsed says by what', () => {
 
 test('it is told when it stops to hold', () => {
   expect([holdsUntil(['Decay']), holdsUntil(['Decay', 'Lean']), holdsUntil([]), holdsUntil(['a', 'b', 'c', 'd'])].map((words) => words.split(',')[0])).toEqual(['holds until Decay', 'holds until Decay and Lean', 'holds until a value', 'holds until one of its values'])
+})
+
+test('how near is near is told of each input that says so, once', () => {
+  const of = (...inputs: [string, string | null, string][]) => ({ gate: { inputs: inputs.map(([name, tolerance, unit]) => anInput(name, 'number', { tolerance, unit })) } }) as unknown as Run
+  expect(toleranceWords([of(['Decay', '0.5', '%'], ['Lean', null, '°']), of(['Decay', '0.5', '%'], ['Mean', '0.05', ''])])).toBe('Decay within 0.5 %, Mean within 0.05')
+  expect(toleranceWords([of(['Lean', null, '°'])])).toBe('')
 })

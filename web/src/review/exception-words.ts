@@ -67,3 +67,9 @@ export function holdsUntil(inputs: readonly string[]): string {
   const values = inputs.length === 0 ? 'a value' : inputs.length > 3 ? 'one of its values' : listed(inputs)
   return `holds until ${values}, the label or its rule changes`
 }
+
+/** How near to a cut is beside it, by input and in its unit, of the gates of some runs; empty where none says so. */
+export function toleranceWords(runs: readonly Pick<Run, 'gate'>[]): string {
+  const said = runs.flatMap(({ gate }) => gate.inputs.flatMap(({ name, tolerance, unit }) => (tolerance === null ? [] : [`${name} within ${valueWords(tolerance)}${unit ? ` ${unit}` : ''}`])))
+  return [...new Set(said)].join(', ')
+}
