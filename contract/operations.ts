@@ -139,6 +139,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/tries/{token}', of: 'slips', about: 'The gate that a link leads to.', answer: linkedGateSchema },
 
   { method: 'get', path: '/review/runs/{id}/overrides', of: 'review', about: 'What records of a run were given by hand, as far as that still holds.', answer: z.array(overrideSchema) },
+  { method: 'get', path: '/review/gates/{id}/tables/{table}/overrides', of: 'review', about: 'What records of a table were given by hand in place of what a gate gives, as far as that held in its last run.', answer: z.array(overrideSchema) },
   { method: 'get', path: '/review', of: 'review', about: 'How many exceptions the last runs have, by kind and by what became of them.', answer: reviewSchema },
   { method: 'post', path: '/review/listings', of: 'review', about: 'Which there are, in order: whole numbers of 32 bits, the lowest byte first, three an exception: run, record, kind.', body: exceptionListingSchema, answer: BYTES },
   { method: 'post', path: '/review/exceptions', of: 'review', about: 'Some of them, with their reasons and what became of them.', body: exceptionRequestSchema, answer: exceptionsSchema },

@@ -131,6 +131,17 @@ test('two who look at the same see what the other does; the second to settle is 
   await other.close()
 })
 
+test('what was given by hand stands wherever the label does: on the bench, and in a column of the table that holds it', async () => {
+  const one = (await all()).find(({ runId, landing }) => runId === 3 && landing.kind === 'label')!
+  await demo.send('/review/acts', 'POST', { kind: 'overridden', of: { runId: 3, record: one.record, mark: null }, isAlike: false, note: 'seen at work', by: 'Ilo', outcomes: { Label: 'Crown' } })
+  await open('/tables/2')
+  await eventually(() => textOf(demo.page, `[data-record="${one.record}"] [data-by-hand]`), 'Crown')
+  expect(await violationsOn(demo.page)).toEqual([])
+  await open(`/gates/7?on=2`)
+  await find(demo.page, '[data-tray]')
+  await eventually(() => demo.page.$eval(`.records [data-record="${one.record}"] .was`, (was) => was.textContent), one.landing.kind === 'label' ? one.landing.label : '')
+})
+
 test('handed to somebody it waits for them, and is listed by person; one can see what waits for oneself', async () => {
   await open('/review?gate=1&kind=held')
   await find(demo.page, '.panel h2')

@@ -91,6 +91,12 @@ export async function overridesOf(on: Queryable, runId: number): Promise<Overrid
   return rows.map(({ landed, ...row }) => ({ ...row, was: landingOf(landed) }))
 }
 
+/** What records of a table were given by hand in place of what a gate gives, as far as that held in its last run; nothing where it was never run. */
+export async function standingOverrides(on: Queryable, gateId: number, tableId: number): Promise<Override[]> {
+  const last = (await lastRuns(on)).find((run) => run.gateId === gateId && run.tableId === tableId)
+  return last ? overridesOf(on, last.id) : []
+}
+
 /** Those of the run `$1` that wait, and are like the one of the record `$2`: for the same reasons, landing at the same place by the same rule. */
 export const ALIKE = `x.run_id = $1 and ${STATE} in (${WAITING.map((state) => `'${state}'`).join(', ')}) and ${IS_ONE}
   and (x.kind, x.keys, x.basis -> 'landed', x.basis -> 'rule') in (select kind, keys, basis -> 'landed', basis -> 'rule' from exception where run_id = $1 and record = $2)`

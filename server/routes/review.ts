@@ -5,7 +5,7 @@ import type { Database } from '../database/database'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
 import { act, takeBack } from '../review/acts'
-import { exceptionDetail, lastRuns, overridesOf, someExceptions } from '../review/exception-list'
+import { exceptionDetail, lastRuns, overridesOf, someExceptions, standingOverrides } from '../review/exception-list'
 
 export function reviewRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/review` })
@@ -24,6 +24,9 @@ export function reviewRoutes(database: Database, jobs: Jobs): Router {
     })
     .get('/runs/:id/overrides', async (context) => {
       context.body = await overridesOf(database, idOf(context, 'run'))
+    })
+    .get('/gates/:id/tables/:table/overrides', async (context) => {
+      context.body = await standingOverrides(database, idOf(context, 'gate'), idOf(context, 'table', 'table'))
     })
     .get('/runs/:id/records/:record', async (context) => {
       context.body = await exceptionDetail(database, idOf(context, 'run'), idOf(context, 'record of this run', 'record'))

@@ -307,7 +307,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
         <BenchSide :id="id" :table="table" v-model:tray="tray" v-model:side="side" :gate="gate" :tried="tried" :counts="counts" :further="further" :labels="labels" :findings="findings" :fix="fix" :trying="trying" :tick="tick" :compare="compared" :also-in="alsoIn" :pointing="pointing" :session="session" @change="mend" />
       </aside>
     </div>
-    <BenchRecords v-model="tray" class="records" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" :highlights="pointing.highlights.value" :told="pointing.told.value" :pointed="pointing.tick.value" @pick="takeRecord" @sorted="sortedBy = $event" />
+    <BenchRecords v-model="tray" class="records" :gate-id="id" :table="table" :asked="asked" :labels="labels" :counts="counts" :session="session" :tick="tick" :lines="lines" :highlights="pointing.highlights.value" :told="pointing.told.value" :pointed="pointing.tick.value" @pick="takeRecord" @sorted="sortedBy = $event" />
   </section>
   <p v-else class="second waiting" role="status">Setting up the bench …</p>
 </template>

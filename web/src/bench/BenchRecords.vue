@@ -14,12 +14,15 @@ import type { Order } from '../records/order'
 import type { RecordsWorker } from '../records/records-worker'
 import type { Asked, ToldHighlights } from '../records/session'
 import TrayTabs from '../records/TrayTabs.vue'
+import { handOf } from '../run/by-hand'
+import { useByHand } from '../run/useByHand'
 import { useSteady } from '../shared/useSteady'
 import { useThrottled } from '../shared/useThrottled'
 import { withUnit } from '../shared/words'
 
 const props = defineProps<{
   table: Table
+  gateId: number
   asked: Asked
   labels: LabelLook[]
   counts: Counts | null
@@ -40,6 +43,8 @@ const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, lin
 /** What is pointed out comes first. */
 const looked = useSteady(() => [...new Set([...columnLines.value.flatMap(([id]) => (typeof id === 'number' ? [id] : [])), ...columnsAsked(props.asked)])])
 
+const overrides = useByHand(() => [{ key: props.gateId, gateId: props.gateId, tableId: props.table.id }])
+const byHand = computed(() => new Map((overrides.value.get(props.gateId) ?? []).flatMap((one) => handOf(one, props.asked.gate.outcomes[0]!.name))))
 const inputs = useSteady(() => props.asked.gate.inputs)
 const order = shallowRef<Order>(null)
 const total = ref(0)
@@ -83,7 +88,7 @@ const sortedBy = computed(() => {
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
     <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :stands-for="(input) => (asked.inputs[input] ? columnsBound(asked.inputs[input]!) : [])" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (asked.inputs[input] ? columnsBound(asked.inputs[input]!) : [])" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

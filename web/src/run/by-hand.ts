@@ -15,6 +15,9 @@ export function labelByHand({ outcomes }: Pick<Override, 'outcomes'>, labelOutco
   return labelOutcome in outcomes ? outcomes[labelOutcome]! : undefined
 }
 
+/** By record what stands in place of its label, and why. */
+export type HandsOf = ReadonlyMap<number, { label: string | null; why: string }>
+
 /** Beside its record, what stands in place of its label, and why; nothing where the label stands. */
 export function handOf({ record, outcomes, by, note }: Pick<Override, 'record' | 'outcomes' | 'by' | 'note'>, labelOutcome: string): [record: number, hand: { label: string | null; why: string }][] {
   const label = labelByHand({ outcomes }, labelOutcome)

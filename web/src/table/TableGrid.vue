@@ -2,6 +2,7 @@
 /** The records of a table in rows, as many as there are: moved in, chosen, changed, copied and pasted by keyboard and pointer. */
 import type { Listing, Reading } from '@dime-gate/contract/change'
 import type { LabelLook } from '@dime-gate/core/result/tray'
+import type { HandsOf } from '../run/by-hand'
 import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { newCell } from '@dime-gate/contract/typed-cell'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
@@ -32,6 +33,8 @@ const props = defineProps<{
   sets: ReadonlyMap<number, string>
   /** Of columns that hold labels: by label what it looks like. */
   looks: ReadonlyMap<number, ReadonlyMap<string, LabelLook>>
+  /** Of columns that hold labels: what records were given by hand instead. */
+  byHand: ReadonlyMap<number, HandsOf>
   want: (records: number[]) => Promise<void>
   tick: number
   empty: string
@@ -312,6 +315,13 @@ function lookAt(row: number, at: number): LabelLook | undefined {
   return value ? props.looks.get(props.columns[at]!.id)?.get(value) : undefined
 }
 
+/** What somebody gave the record in place of what stands there: one, or none. */
+function handsAt(row: number, at: number) {
+  const { id } = props.columns[at]!
+  const hand = props.byHand.get(id)?.get(props.order[row]!)
+  return hand ? [{ words: hand.label ?? 'nothing', why: hand.why, look: props.looks.get(id)?.get(hand.label ?? '') }] : []
+}
+
 /** The chosen records, by their numbers. */
 function chosenRecords(): number[] {
   return block.value ? recordsIn(listed.value, block.value) : []
@@ -397,6 +407,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
               @cancel="cancel"
             />
             <span v-else-if="unkeptAt(row, at) !== undefined" class="unkept">{{ unkeptAt(row, at) || 'blank' }}</span>
+            <template v-for="hand in handsAt(row, at)" v-else-if="handsAt(row, at).length > 0" :key="hand.why"><MarkCoin v-if="hand.look" :mark="hand.look.mark" :colour="hand.look.colour" /> <span data-by-hand :title="`${hand.words} ${hand.why}`">{{ hand.words }}</span> <s class="second">{{ wordsAt(row, at) }}</s></template>
             <template v-else-if="lookAt(row, at)"><MarkCoin :mark="lookAt(row, at)!.mark" :colour="lookAt(row, at)!.colour" /> {{ wordsAt(row, at) }}</template>
             <template v-else>{{ wordsAt(row, at) }}</template>
           </span>

@@ -33,6 +33,8 @@ import { filteredBy, listingOf, listingText, sortedBy, WHOLE } from '../listing/
 import ListingTools from '../listing/ListingTools.vue'
 import QuarrelDialog from './QuarrelDialog.vue'
 import RecordAside from './RecordAside.vue'
+import { handOf, type HandsOf } from '../run/by-hand'
+import { useByHand } from '../run/useByHand'
 import TableGrid from './TableGrid.vue'
 import { useLooks } from './useLooks'
 import { tableSteps, useTable } from './useTable'
@@ -90,7 +92,10 @@ const hidden = computed(() => table.value?.columns.filter(({ id }) => choice.val
 /** The set that a column is in, by its id. */
 const setOfColumn = computed(() => new Map((table.value?.sets ?? []).flatMap((set) => membersOfSet(set, table.value!.columns).map(({ id }): [number, string] => [id, set.name]))))
 const places = computed(() => columns.value.map((column) => table.value!.columns.indexOf(column)))
-const looks = useLooks(() => table.value?.columns ?? [])
+const { looks, outcomes } = useLooks(() => table.value?.columns ?? [])
+/** By column that holds labels what some records were given by hand instead. */
+const overrides = useByHand(() => (table.value?.columns ?? []).flatMap(({ id, drawn }) => (drawn?.kind === 'label' ? [{ key: id, gateId: drawn.gate, tableId: table.value!.id }] : [])))
+const byHand = computed(() => new Map([...overrides.value].map(([column, all]): [number, HandsOf] => [column, new Map(all.flatMap((one) => handOf(one, outcomes.value.get(column) ?? '')))])))
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<number[]>([])
 watch(() => [order.value, cells.size], () => {
@@ -256,7 +261,7 @@ function focus(record: number | null, column: number | null): void {
     <p v-if="trouble" class="notice problem" role="alert">{{ unlessAway(trouble) }}</p>
     <div class="records">
       <TableGrid
-        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :reading="READING" :places="places" :sets="setOfColumn" :looks="looks" :want="want" :tick="tick"
+        v-if="order" ref="grid" :columns="columns" :widths="widths" :order="order" :sorts="listing.sorts" :cells="cells" :unkept="unkept" :reading="READING" :places="places" :sets="setOfColumn" :looks="looks" :by-hand="byHand" :want="want" :tick="tick"
         :empty="listing.filters.length > 0 ? 'No record is so. Take a filter away, or press Escape for all of them.' : 'This table has columns, but no record.'"
         @set="setCells" @computed="write" @fill="fill" @focus="focus" @widen="(column, pixels) => (choice = widened(choice, column, pixels))" @refused="notices.warn($event)"
       >
