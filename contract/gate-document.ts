@@ -41,7 +41,7 @@ export const inputSchema: z.ZodType<Input> = z.strictObject({
     z.strictObject({ kind: z.literal('as measured') }),
     z.strictObject({ kind: z.enum(['half up', 'half even', 'truncated']), places: z.int().min(-30).max(30) }),
   ]),
-  tolerance: z.string().regex(/^\d{1,30}(\.\d{1,30})?$/).nullable().default(null),
+  tolerance: z.string().regex(/^\d{1,30}(\.\d{1,30})?%?$/).nullable().default(null),
   blank: z.enum(['hold', 'pass']).nullable(),
 })
 

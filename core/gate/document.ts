@@ -15,8 +15,8 @@ export interface Input {
   source: InputSource
   expected: Expected | null
   precision: Precision
-  /** How near to a cut a number still counts as beside it, in the input's unit; null where only what is exactly on it is told. */
-  tolerance: DecimalText | null
+  /** How near to a cut a number still counts as beside it, in the input's unit, or as `2%` in parts of the cut; null where only what is exactly on it is told. */
+  tolerance: DecimalText | `${DecimalText}%` | null
   /** What an unknown condition means: `hold` the record, or let it `pass` as not true (DMN's way). Null where nobody said: it holds. */
   blank: BlankPolicy | null
 }

@@ -4,7 +4,7 @@ import { type CutEdit, type End, type Refusal, withCut, withCutMoved, withCuts, 
 import type { Bound } from './interval'
 import { markFor, MARKS } from './mark'
 import { isFromPalette, paletteColours, type PaletteName, PALETTE_NAMES } from './palette'
-import type { Entry, ScaleGate } from './document'
+import type { Entry, Input, ScaleGate } from './document'
 import { type Band, bandsOf, withBands } from './scale-gate'
 
 export type Edit = { gate: ScaleGate } | { refused: Refusal }
@@ -82,7 +82,7 @@ function edited(gate: ScaleGate, change: CutEdit): Edit {
 }
 
 /** How near to a cut a value still asks for a look; null where only values on a cut do. */
-export function setTolerance(gate: ScaleGate, tolerance: DecimalText | null): ScaleGate {
+export function setTolerance(gate: ScaleGate, tolerance: Input['tolerance']): ScaleGate {
   return { ...gate, inputs: gate.inputs.map((input) => (input.name === gate.on ? { ...input, tolerance } : input)) }
 }
 

@@ -8,6 +8,7 @@ import { literalNode, nameNode, valueNode } from '../rule/literal'
 import type { LoweredInput } from '../rule/rules'
 import { simpleTest } from '../rule/simple-test'
 import { compareValues } from '../value/compare'
+import { Decimal } from '../value/number'
 import { type DateValue, isNumber, kindOf, type Value } from '../value/value'
 import { textOfValue, valueFromText } from '../value/value-text'
 import type { EdgeSide } from './tray'
@@ -75,12 +76,18 @@ function scalesOf(gate: Exclude<Gate, { form: 'rules' }>): Scale[] {
 
 const NOWHERE = { from: 0, to: 0 }
 
+/** How far beside a cut still counts: a part of the cut may be asked for, whichever side of zero it lies on. */
+function toleranceAt(tolerance: string, cut: Decimal): Decimal {
+  return tolerance.endsWith('%') ? cut.abs().times(tolerance.slice(0, -1)).div(100) : new Decimal(tolerance)
+}
+
 function edge(subject: Node, value: Value, tolerance: string | null): Edge {
   const compare = (operator: '=' | '<' | '<=' | '>' | '>=', to: Value): Condition => conditionOf({ kind: 'comparison', operator, left: subject, right: valueNode(to), span: NOWHERE })
   const sides: Edge['sides'] = { on: compare('=', value), short: null, past: null }
   if (tolerance !== null && isNumber(value)) {
-    sides.short = { kind: 'all', of: [compare('>=', value.minus(tolerance)), compare('<', value)] }
-    sides.past = { kind: 'all', of: [compare('>', value), compare('<=', value.plus(tolerance))] }
+    const width = toleranceAt(tolerance, value)
+    sides.short = { kind: 'all', of: [compare('>=', value.minus(width)), compare('<', value)] }
+    sides.past = { kind: 'all', of: [compare('>', value), compare('<=', value.plus(width))] }
   }
   return { at: textOfValue(value), sides }
 }

@@ -11,8 +11,8 @@ import { addCounts, type AllCounts } from './counts'
 import { resultMaker } from './make-results'
 import type { Result } from './result'
 
-const gates: fc.Arbitrary<Gate> = fc.oneof(formGates, rulesGates(fc.constantFrom('first', 'unique', 'collect')), wideGates(fc.constant('first')))
-  .map((gate) => ({ ...gate, inputs: gate.inputs.map((input) => (input.type === 'number' && !input.isSet ? { ...input, tolerance: '0.2', expected: { kind: 'range', low: { at: '0', included: true }, high: null } } : input)) }))
+const gates: fc.Arbitrary<Gate> = fc.tuple(fc.oneof(formGates, rulesGates(fc.constantFrom('first', 'unique', 'collect')), wideGates(fc.constant('first'))), fc.constantFrom('0.2', '10%'))
+  .map(([gate, tolerance]) => ({ ...gate, inputs: gate.inputs.map((input) => (input.type === 'number' && !input.isSet ? { ...input, tolerance, expected: { kind: 'range', low: { at: '0', included: true }, high: null } } : input)) }))
 
 const allOf = (result: Result): AllCounts => ({ ...result.counts(), ...result.further() })
 const resultOf = (gate: Gate, table: Table) => resultMaker(() => table, TODAY)([{ gate, lowered: lowered(gate) }])

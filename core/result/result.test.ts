@@ -70,6 +70,14 @@ describe('rules', () => {
     expect([at({ kind: 'edge', of: 'Decay', at: '60', side: 'past' }), at({ kind: 'on an edge' }), at({ kind: 'near an edge' }), at({ kind: 'outside' }), at({ kind: 'unreadable' })]).toEqual([[2], [0, 7], [1, 2], [3], [5]])
   })
 
+  test('how near is near may be a part of the cut, whichever side of zero it lies on', () => {
+    const scale = { ...plainScale('Band', { ...givenNumber('Change', ''), tolerance: '5%' }, ['-200', '0', '100'].map((at) => ({ at, owner: 'above' as const })), ['a', 'b', 'c', 'd'].map(band)) }
+    const table: Table = { length: 8, columns: new Map([['Change', numberColumn(['-210', '-189.99', '-190', '0', '0.001', '95', '94.999', '105'])]]) }
+    expect(resultOf(scale, table).counts().edges).toEqual([
+      { of: 'Change', at: '-200', on: 0, short: 1, past: 1 }, { of: 'Change', at: '0', on: 1, short: 0, past: 0 }, { of: 'Change', at: '100', on: 0, short: 1, past: 1 },
+    ])
+  })
+
   test('an exception has its reasons, the weightiest first, and is counted once', () => {
     const reasons = (place: number) => result.reasons(place)
     expect(reasons(3)).toEqual([{ kind: 'outside', input: 'Decay', value: '140' }, { kind: 'outside', input: 'Species', value: 'elm' }])

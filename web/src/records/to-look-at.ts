@@ -2,7 +2,8 @@
 import type { Gate } from '@dime-gate/core/gate/document'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import type { Tray } from '@dime-gate/core/result/tray'
-import { count, number } from '../shared/format'
+import { count } from '../shared/format'
+import { toleranceText } from '../shared/words'
 
 export interface LookedAt {
   tray: Tray
@@ -25,7 +26,7 @@ export function toLookAt(gate: Gate, counts: Counts, further: FurtherCounts | nu
     { tray: { kind: 'unreadable' }, records: exactly(sum('unreadable'), 'unreadable'), remark: 'text, not a value' },
   ]
   if (gate.form !== 'match') all.push({ tray: { kind: 'on an edge' }, records: exactly(on, 'onEdge'), remark: 'a value equals a cut' })
-  if (tolerances.length > 0) all.push({ tray: { kind: 'near an edge' }, records: exactly(beside, 'nearEdge'), remark: `within ${tolerances.map(({ tolerance, unit }) => `${number(tolerance!)}${unit && ` ${unit}`}`).join(', ')} of a cut` })
+  if (tolerances.length > 0) all.push({ tray: { kind: 'near an edge' }, records: exactly(beside, 'nearEdge'), remark: `within ${tolerances.map(({ tolerance, unit }) => toleranceText(tolerance!, unit)).join(', ')} of a cut` })
   if (gate.inputs.some(({ expected }) => expected)) all.push({ tray: { kind: 'outside' }, records: exactly(sum('outside'), 'outside'), remark: 'not an expected value' })
   if (gate.form === 'rules' && (gate.hitPolicy === 'unique' || gate.hitPolicy === 'any')) all.push({ tray: { kind: 'contested' }, records: counts.contested, remark: 'rules that disagree are true' })
   return all

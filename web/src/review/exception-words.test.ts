@@ -39,6 +39,6 @@ test('it is told when it stops to hold', () => {
 
 test('how near is near is told of each input that says so, once', () => {
   const of = (...inputs: [string, string | null, string][]) => ({ gate: { inputs: inputs.map(([name, tolerance, unit]) => anInput(name, 'number', { tolerance, unit })) } }) as unknown as Run
-  expect(toleranceWords([of(['Decay', '0.5', '%'], ['Lean', null, '°']), of(['Decay', '0.5', '%'], ['Mean', '0.05', ''])])).toBe('Decay within 0.5 %, Mean within 0.05')
+  expect(toleranceWords([of(['Decay', '0.5', '%'], ['Lean', null, '°']), of(['Decay', '0.5', '%'], ['Mean', '5%', 'points'])])).toBe('Decay within 0.5 %, Mean within 5 % of it')
   expect(toleranceWords([of(['Lean', null, '°'])])).toBe('')
 })

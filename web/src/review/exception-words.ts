@@ -2,7 +2,7 @@
 import type { Basis, Exception, ExceptionState } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
 import type { ExceptionKind } from '@dime-gate/core/result/exception'
-import { listed, reasonWords, valueWords } from '../shared/words'
+import { listed, reasonWords, toleranceText, valueWords } from '../shared/words'
 
 export const KIND_WORDS: Record<ExceptionKind | 'lapsed', { name: string; remark: string }> = {
   lapsed: { name: 'Lapsed', remark: 'what they were settled for has changed' },
@@ -70,6 +70,6 @@ export function holdsUntil(inputs: readonly string[]): string {
 
 /** How near to a cut is beside it, by input and in its unit, of the gates of some runs; empty where none says so. */
 export function toleranceWords(runs: readonly Pick<Run, 'gate'>[]): string {
-  const said = runs.flatMap(({ gate }) => gate.inputs.flatMap(({ name, tolerance, unit }) => (tolerance === null ? [] : [`${name} within ${valueWords(tolerance)}${unit ? ` ${unit}` : ''}`])))
+  const said = runs.flatMap(({ gate }) => gate.inputs.flatMap(({ name, tolerance, unit }) => (tolerance === null ? [] : [`${name} within ${toleranceText(tolerance, unit)}`])))
   return [...new Set(said)].join(', ')
 }
