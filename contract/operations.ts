@@ -121,6 +121,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/runs/{id}/listings', of: 'runs', about: 'The numbers of its records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/runs/{id}/labelled.{format}', of: 'runs', about: 'The labelled table as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
 
+  { method: 'get', path: '/runs/{id}/highlighted', of: 'runs', about: 'By highlight of its gate, in their order, how many of its records meet it.', answer: z.array(z.int()) },
   { method: 'get', path: '/runs/{id}/report.pdf', of: 'runs', about: 'Its report, as PDF; refused where the machine has nothing to print with.', query: PAPER_QUERY, answer: PDF },
 
   { method: 'post', path: '/runs/{id}/slips', of: 'slips', about: `What records of a run are told of themselves, up to ${MOST_SLIPS} at a time.`, body: slipsRequestSchema, answer: slipsSchema },

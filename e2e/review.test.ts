@@ -184,11 +184,14 @@ test('after data has changed and it is run again: what was settled is carried or
 test('the report says what SQL counts, with what became of the exceptions; it is light and bare in print, and its parts are chosen', async () => {
   const [latest] = await rows(`select max(id)::int as id from run where gate_id = 1 and state = 'done'`)
   const { id } = latest as { id: number }
+  await demo.send('/gates/1/highlights', 'PUT', { seen: 0, highlights: [{ name: 'Nearly hollow', condition: 'Decay >= 60 and Status = "labelled"', colour: '#8e3424', mark: 'star', on: null, isException: false }] })
   await open(`/runs/${id}/report?by=${idOf('Ward')}`)
   await find(demo.page, '.paper[data-ready]')
   const labels = await rows(`select o1 as label, count(*)::int as records from runs.r${id} where o1 is not null group by 1`)
   const shown = await demo.page.$$eval('[data-section=counts] [data-label]', (all) => Object.fromEntries(all.map((row) => [(row as HTMLElement).dataset.label, Number(row.querySelector('td')!.textContent!.replaceAll(',', ''))])))
   expect(shown).toMatchObject(Object.fromEntries(labels.map(({ label, records }) => [label, records])))
+  const [{ n: hollow } = {}] = await rows(`select count(*)::int as n from runs.r${id} where status = 0 and i1 >= 60`)
+  expect(await demo.page.$eval('[data-section=highlights] tr', (row) => [row.querySelector('th')!.textContent!.trim(), Number(row.querySelector('.right')!.textContent)])).toEqual(['Nearly hollow', hollow])
   const wards = await rows(`select t.c${idOf('Ward')} as ward, count(*)::int as records from records.t1 t join runs.r${id} r using (record) where t.until is null group by 1 order by 1`)
   await find(demo.page, '[data-section=groups] tbody tr')
   expect(await demo.page.$$eval('[data-section=groups] tbody tr', (all) => all.map((row) => [row.querySelector('th')!.textContent, Number(row.querySelector('td')!.textContent)]))).toEqual(wards.map(({ ward, records }) => [ward, records]))

@@ -14,6 +14,7 @@ import { pieceWriter } from '../file/write-pieces'
 import { exceptionOrder } from '../review/exception-list'
 import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
+import { highlightCounts } from '../run/run-highlights'
 import { decisionBatches, seenBatches } from '../run/run-columns'
 import { tableCsv } from '../table/csv-pieces'
 import { listedRecords } from '../table/listing'
@@ -30,6 +31,8 @@ export type Answer =
   /** A column as a run saw it: the place of what the run looked at. */
   | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
   | { kind: 'labelled'; run: Run; highlights: Highlight[]; format: OutFormat }
+  /** How many records meet each highlight. */
+  | { kind: 'highlighted'; run: Run; highlights: Highlight[] }
   /** @property runs those that are asked for, in their order */
   | { kind: 'exceptions'; runs: number[]; listing: ExceptionListing }
   | { kind: 'moved'; moved: MovedTable; format: OutFormat }
@@ -88,6 +91,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       return arrowPieces(columnSchemaOf(kindOfColumn(answer.type)), seenBatches(connection, answer), columnEncoder())
     case 'labelled':
       return answer.format === 'csv' ? labelledCsv(connection, answer.run, answer.highlights) : labelledTable(connection, answer.run, answer.highlights, answer.format)
+    case 'highlighted':
+      return highlightCounts(connection, answer.run, answer.highlights)
     case 'listing':
       return listedRecords(connection, answer, answer.listing)
     case 'exceptions':

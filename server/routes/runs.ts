@@ -109,6 +109,12 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       context.type = 'application/octet-stream'
       await jobs.answers.send(context, { kind: 'listing', columns: run.columns, from: recordsOfRun(run), listing })
     })
+    .get('/:id/highlighted', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      const { highlights } = await findHighlights(database, run.gateId)
+      context.type = 'json'
+      await jobs.answers.send(context, { kind: 'highlighted', run, highlights })
+    })
     .get('/:id/report.pdf', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       const page = pageAsked(context, `/runs/${run.id}/report${context.search}`)

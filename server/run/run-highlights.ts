@@ -1,9 +1,16 @@
-/** Which highlights each record of a run meets, as SQL. */
+/** Which highlights records of a run meet: by record as SQL, and how many there are of each. */
 import type { Run } from '@dime-gate/contract/run'
 import { type Highlight, highlighted } from '@dime-gate/core/highlight/highlight'
-import { placesOf } from '@dime-gate/core/table/bitmap'
+import { countBits, placesOf } from '@dime-gate/core/table/bitmap'
 import type { Connection } from '../database/database'
 import { keptBatches } from './kept-batches'
+
+/** By highlight, in their order, how many records meet it. @returns JSON text: whole numbers */
+export async function* highlightCounts(connection: Connection, run: Run, highlights: readonly Highlight[]): AsyncGenerator<Uint8Array> {
+  const counts = highlights.map(() => 0)
+  for await (const { result } of keptBatches(connection, run)) highlighted(result, highlights).places().forEach((places, of) => (counts[of]! += countBits(places)))
+  yield Buffer.from(JSON.stringify(counts))
+}
 
 /**
  * The names of the highlights that a record meets, in their order, parted by `; `; null where it meets none. Core finds them, and the

@@ -174,6 +174,7 @@ describe('a run', () => {
     expect(lines.slice(1, -1).map((line) => line.split(/,(?=[^,]*$)/).at(-1))).toEqual(['low', ' really"', 'held back', 'held back', ' really"', '', ' really; low"', '', '', '', ''])
     const rows = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.json`)).json()) as Record<string, unknown>[]
     expect(rows.map((row) => row['Course award highlights'] ?? null)).toEqual(['low', '"near", really', 'held back', 'held back', '"near", really', null, '"near", really; low', null, null, null, null])
+    expect((await server.ask('GET', `/runs/${run.id}/highlighted`)).body).toEqual([3, 2, 2, 0])
     await put(1, [])
   })
 

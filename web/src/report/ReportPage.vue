@@ -1,8 +1,12 @@
 <script setup lang="ts">
 /** A run as a report that can be signed: what was decided, and how; counts, exceptions with what became of them, and where all of it comes from. Light paper, whatever the theme is. */
+import { gatesAsked } from '@dime-gate/contract/question'
+import { highlightGate } from '@dime-gate/core/highlight/highlight'
+import { parseDate } from '@dime-gate/core/value/temporal'
 import type { KeyPart } from '@dime-gate/contract/drawn'
 import { computed, onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { conditionWordsOf } from '../conditions/sentence-words'
 import { useCommands } from '../finder/commands'
 import { cameTo, expectationWords, isMissed } from '../expectation/expectation-words'
 import { KIND_WORDS, markWords, whoOf, whyHere } from '../review/exception-words'
@@ -11,6 +15,7 @@ import { byHandWords, countsByHand, labelByHand } from '../run/by-hand'
 import { chartSvg } from '../run/chart-picture'
 import { unlessAway } from '../shared/connection'
 import { count, counted, date, moment, share } from '../shared/format'
+import MarkCoin from '../shared/MarkCoin.vue'
 import { useMaking } from '../shared/useMaking'
 import { useTitle } from '../shared/useTitle'
 import { runTitle } from '../shared/words'
@@ -24,7 +29,7 @@ const route = useRoute()
 const router = useRouter()
 const address = computed(() => addressOf(route.query))
 const choose = (change: Partial<ReportAddress>) => void router.replace({ query: queryOf({ ...address.value, ...change }) })
-const { run, checks, overrides, groups, exceptions, waiting, checksum, trouble, isReady, load, group } = useReport(props.id)
+const { run, checks, overrides, highlights, groups, exceptions, waiting, checksum, trouble, isReady, load, group } = useReport(props.id)
 
 onMounted(load)
 watch(() => [run.value, address.value.by, address.value.part], () => run.value && group(address.value), { immediate: true })
@@ -42,6 +47,11 @@ const PAPER_WORDS = [{ value: 'a4', title: 'A4' }, { value: 'letter', title: 'US
 const shows = (section: Section) => !address.value.without.includes(section)
 const toggle = (section: Section) => choose({ without: shows(section) ? [...address.value.without, section] : address.value.without.filter((one) => one !== section) })
 const decided = computed(() => (run.value ? plainParts(run.value.gate) : null))
+/** Conditions of highlights look at more than the gate does. */
+const conditionWords = computed(() => {
+  const asked = gatesAsked(run.value!)
+  return conditionWordsOf('gates' in asked ? highlightGate(asked.gates.at(-1)!, highlights.value, parseDate(run.value!.asOf)!) : run.value!.gate)
+})
 const labelOutcome = computed(() => run.value!.gate.outcomes[0]!.name)
 /** In label order; what has no label behind. */
 const parts = computed(() => {
@@ -105,6 +115,10 @@ const PARTS = [{ value: 'whole', title: 'each day' }, { value: 'month', title: '
       <section v-if="shows('expected') && checks.length > 0" data-section="expected">
         <h2>{{ SECTION_WORDS.expected }}</h2>
         <table><tbody><tr v-for="check in checks" :key="check.id"><th>{{ isMissed(check) ? 'missed' : check.problem ? 'not there' : 'met' }}</th><td>{{ expectationWords(check.expectation, run.columns) }}</td><td class="right">{{ cameTo(check) }}</td></tr></tbody></table>
+      </section>
+      <section v-if="shows('highlights') && highlights.length > 0" data-section="highlights">
+        <h2>{{ SECTION_WORDS.highlights }}</h2>
+        <table><tbody><tr v-for="one in highlights" :key="one.name"><th><MarkCoin :mark="one.mark" :colour="one.colour" :size="14" /> {{ one.name }}</th><td>{{ conditionWords(one.condition) }}</td><td class="right">{{ count(one.records) }}</td><td class="right">{{ share(one.records, run.counts.records) }}</td></tr></tbody></table>
       </section>
       <section v-if="shows('by hand') && overrides.length > 0" data-section="by hand">
         <h2>{{ SECTION_WORDS['by hand'] }}</h2>

@@ -2,11 +2,11 @@
 import { KEY_PARTS, type KeyPart } from '@dime-gate/contract/drawn'
 import { z } from 'zod'
 
-export const SECTIONS = ['decided', 'counts', 'groups', 'expected', 'exceptions', 'by hand', 'provenance'] as const
+export const SECTIONS = ['decided', 'counts', 'groups', 'expected', 'highlights', 'exceptions', 'by hand', 'provenance'] as const
 export type Section = (typeof SECTIONS)[number]
 
 export const SECTION_WORDS: Record<Section, string> = {
-  decided: 'How it was decided', counts: 'Counts', groups: 'By group', expected: 'What was expected', exceptions: 'Exceptions', 'by hand': 'Given by hand', provenance: 'Where it comes from',
+  decided: 'How it was decided', counts: 'Counts', groups: 'By group', expected: 'What was expected', highlights: 'Pointed out', exceptions: 'Exceptions', 'by hand': 'Given by hand', provenance: 'Where it comes from',
 }
 
 export const PAPERS = ['a4', 'letter'] as const

@@ -1,6 +1,8 @@
 /** All that a report of a run is made of: the same answers that the run's page and the review are made of. */
 import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { type Exception, exceptionsSchema, type Override, overrideSchema, type Review, reviewSchema } from '@dime-gate/contract/review'
+import { highlightListSchema } from '@dime-gate/contract/highlight'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { type Run, runSchema } from '@dime-gate/contract/run'
 import { type RunGroups, runGroupsSchema } from '@dime-gate/contract/run-groups'
 import { ref, shallowRef } from 'vue'
@@ -23,6 +25,8 @@ export function useReport(id: number) {
   const run = shallowRef<DoneRun | null>(null)
   const checks = shallowRef<Check[]>([])
   const overrides = shallowRef<Override[]>([])
+  /** Each with the records that meet it. */
+  const highlights = shallowRef<(Highlight & { records: number })[]>([])
   const groups = shallowRef<RunGroups | null>(null)
   /** As many as are printed, and how many there are. */
   const exceptions = shallowRef<{ listed: Exception[]; all: number } | null>(null)
@@ -41,6 +45,7 @@ export function useReport(id: number) {
       const review = await reviewed()
       waiting.value = review.runs.some((one) => one.id === id) ? review.counts.filter(({ runId, state }) => runId === id && (state === 'open' || state === 'lapsed')).reduce((sum, { records }) => sum + records, 0) : null
       ;[checks.value, overrides.value] = await Promise.all([ask(z.array(checkSchema), `/runs/${id}/checks`), ask(z.array(overrideSchema), `/review/runs/${id}/overrides`)])
+      highlights.value = await pointedOut(found.gateId)
       exceptions.value = await listed()
       if (found.counts.records <= MOST_SUMMED) checksum.value = await summed().catch(() => null)
       isReady.value = true
@@ -68,6 +73,13 @@ export function useReport(id: number) {
     return { listed: some, all: order.length }
   }
 
+  async function pointedOut(gateId: number): Promise<(Highlight & { records: number })[]> {
+    const { highlights: all } = await ask(highlightListSchema, `/gates/${gateId}/highlights`)
+    const records = all.length === 0 ? [] : await ask(z.array(z.int()), `/runs/${id}/highlighted`)
+    // They may have been changed in between: what was not counted is not told.
+    return all.flatMap((one, at) => (records[at] === undefined ? [] : [{ ...one, records: records[at] }]))
+  }
+
   async function summed(): Promise<string> {
     const bytes = await (await fetch(`/api/v1/runs/${id}/labelled.csv`)).arrayBuffer()
     return [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
@@ -84,5 +96,5 @@ export function useReport(id: number) {
     }
   }
 
-  return { run, checks, overrides, groups, exceptions, waiting, checksum, trouble, isReady, load, group }
+  return { run, checks, overrides, highlights, groups, exceptions, waiting, checksum, trouble, isReady, load, group }
 }
