@@ -47,6 +47,7 @@ export const refusals = {
   staleHighlights: (gate: string) => conflict('stale', `The highlights of “${gate}” were changed elsewhere since this page last saw them. They are shown now as they are; say it again.`),
   staleSentence: (gate: string) => conflict('stale', `What “${gate}” says on its slips was changed elsewhere since this page last saw it. It is shown now as it is; say it again.`),
   tooManySlips: (total: number, most: number) => unprocessable('too-large', `These are ${total} slips, and ${most} can be made at a time. Choose those of one label, or some records.`),
+  noSlips: () => malformed('not-found', 'No record of this run is so, so there is no slip to make. Choose another label, or all records.', 404),
   endsInThePast: () => unprocessable('malformed', 'A link cannot end before today. Choose a later day.'),
   linkLeadsNowhere: () => malformed('not-found', 'This link leads nowhere. It has ended, was withdrawn, or was not copied in whole; ask whoever gave it to you.', 404),
   staleBinding: (gate: string) => conflict('stale', `What “${gate}” looks at in this table was changed elsewhere since this page last saw it.`),

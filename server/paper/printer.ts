@@ -101,7 +101,7 @@ async function open(page: Page, { address, locale, zone }: PageAsked): Promise<v
   if (zone !== '') await page.emulateTimezone(zone)
   await page.goto(address, { waitUntil: 'domcontentloaded', timeout: PATIENCE })
   const found = await page.waitForSelector('[data-ready], [role=alert]', { timeout: PATIENCE })
-  const trouble = await found!.evaluate((element) => (element.hasAttribute('data-ready') ? null : element.textContent))
+  const trouble = await found!.evaluate((element) => (element.hasAttribute('data-ready') ? null : (element.firstChild?.textContent ?? '')))
   if (trouble !== null) throw refusals.notPrinted(trouble.trim())
 }
 

@@ -22,10 +22,10 @@ export function slipRoutes(database: Database, jobs: Jobs): Router {
   async function printed(context: Context): Promise<{ run: Run; name: string; page: ReturnType<typeof pageAsked> }> {
     const run = await runOf(idOf(context as never, 'run'))
     const { label, records } = context.query
-    const asked = slipsRequestSchema.parse({ label: label ?? null, records: typeof records === 'string' ? records.split(',').map(Number) : null })
+    const asked = slipsRequestSchema.parse({ label: label ?? null, records: records === undefined ? null : String(records).split(',').map(Number) })
     const { total } = await slipRecords(database, run, asked, 1)
     if (total > MOST_SLIPS) throw refusals.tooManySlips(total, MOST_SLIPS)
-    if (total === 0) throw refusals.notFound('record with such a slip')
+    if (total === 0) throw refusals.noSlips()
     return { run, name: `${run.gateName}, slips of run ${run.number}`, page: pageAsked(context, `/runs/${run.id}/slips/print${context.search}`) }
   }
 

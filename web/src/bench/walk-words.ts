@@ -63,6 +63,7 @@ function verdictWord(verdict: Verdict): VerdictWord {
 
 function remarkOf(saw: Value, nearest: Why['rules'][number]['tests'][number]['nearest']): string {
   if (saw === null) return 'blank'
+  if (saw === true || saw === false) return saw ? 'yes' : 'no'
   const value = valueWords(textOfValue(saw))
   if (!nearest || !isNumber(nearest.distance)) return value
   if (nearest.distance.isZero()) return `${value}, exactly on it`

@@ -2,7 +2,9 @@
 import type { SlipsRequest } from '@dime-gate/contract/slip'
 
 export function printedIn({ label, records }: Record<string, unknown>): SlipsRequest {
-  const numbers = typeof records === 'string' ? records.split(',').map(Number).filter((one) => Number.isSafeInteger(one) && one > 0) : null
+  // What is said twice counts as if it were said at once.
+  const said = Array.isArray(records) ? records.join(',') : records
+  const numbers = typeof said === 'string' ? said.split(',').map(Number).filter((one) => Number.isSafeInteger(one) && one > 0) : null
   return { label: typeof label === 'string' ? label : null, records: numbers }
 }
 

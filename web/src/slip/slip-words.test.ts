@@ -52,7 +52,7 @@ test('the sentence of the gate has its label, its figure and who it is put in; a
 test('rules are told test by test, with what each saw', () => {
   const gate = rulesGate([anInput('Mark', 'number'), anInput('Drill', 'boolean')], [['Mark >= 70 and Drill', 'Merit']], { otherwise: [{ is: 'Pass' }] })
   const words = told(head(gate, { columns: [...COLUMNS, column(3, 'Drill', { type: 'boolean' })], inputs: { Mark: { column: 2 }, Drill: { column: 3 } } }), slip(['80', null], { cells: [['Ilo Fenby', null], ['80', null], ['false', null]], status: 'otherwise' }))
-  expect(words.steps.map(({ verdict, tests }) => [verdict, tests.map((one) => [one.verdict, one.remark])])).toEqual([['false', [['true', '80, 10 past'], ['false', 'false']]]])
+  expect(words.steps.map(({ verdict, tests }) => [verdict, tests.map((one) => [one.verdict, one.remark])])).toEqual([['false', [['true', '80, 10 past'], ['false', 'no']]]])
   expect(words.because).toBe('None of these holds.')
   expect(words.values.map(({ value }) => value)).toEqual(['80', 'no'])
 })
@@ -72,5 +72,6 @@ test('whose slips are printed stands in the address, and comes back from it', ()
   for (const asked of [{ label: null, records: null }, { label: 'Merit & more', records: null }, { label: null, records: [3, 9] }]) {
     expect(printedIn(Object.fromEntries(new URLSearchParams(printQuery(asked, 'letter'))))).toEqual(asked)
   }
+  expect(printedIn({ records: ['3', '9'] })).toEqual({ label: null, records: [3, 9] })
   expect(printedIn({ records: '1,x,-2' })).toEqual({ label: null, records: [1] })
 })
