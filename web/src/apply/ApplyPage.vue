@@ -6,14 +6,15 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
 import { useCommands } from '../finder/commands'
+import TraysBeside from '../run/TraysBeside.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
 import { count, counted } from '../shared/format'
+import { inFeedingOrder } from '../shared/feeding-order'
 import { useNotices } from '../shared/notices'
 import { useTitle } from '../shared/useTitle'
 import { FORM_WORDS, withUnit } from '../shared/words'
-import { choicesFor, inFeedingOrder } from './plan'
-import TraysBeside from './TraysBeside.vue'
+import { choicesFor } from './plan'
 import { begin, isReady, type Plan, planKey, usePlans } from './usePlans'
 
 const route = useRoute()
@@ -75,7 +76,7 @@ async function runAll(): Promise<void> {
   if (isBusy.value) return
   isBusy.value = true
   const feeding = new Map(plans.value.map(({ gateId, gates }) => [gateId, gates.slice(0, -1).map(({ id }) => id)] as const))
-  const order = inFeedingOrder(gateIds.value, feeding)
+  const order = inFeedingOrder(gateIds.value, (id) => feeding.get(id) ?? [])
   const asked = ready.value.toSorted((one, other) => order.indexOf(one.gateId) - order.indexOf(other.gateId))
   for (const one of asked) {
     const came = await begin(one).catch((error: unknown) => messageOf(error))

@@ -1,7 +1,7 @@
 import { plainColumn, type Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { anInput, band } from '@dime-gate/core/testing/a-gate'
-import { bindingsNeeded, choicesFor, inFeedingOrder, type PlannedGate, plannedInputs } from './plan'
+import { bindingsNeeded, choicesFor, type PlannedGate, plannedInputs } from './plan'
 
 const table = (...columns: Table['columns']): Table => ({ id: 5, name: 'Trees', columns, sets: [{ name: 'Marks', by: { kind: 'columns', columns: [1, 2] } }] }) as unknown as Table
 const scale = (input: string, id = 1, bound: PlannedGate['bound'] = null): PlannedGate => ({ id, version: 1, bound, gate: plainScale(`On ${input}`, givenNumber(input, ''), [{ at: '1', owner: 'above' }], [band('a'), band('b')]) })
@@ -31,10 +31,4 @@ test('only gates of which something is not bound yet are bound, with all that st
   const on = table(plainColumn(1, 'Decay'), plainColumn(2, 'Lean'))
   const gates = [scale('Decay', 1, { inputs: { Decay: { column: 1 } }, version: 2 }), scale('Lean', 7)]
   expect(bindingsNeeded(gates, plannedInputs(gates, on))).toEqual([{ gateId: 7, inputs: { Lean: { column: 2 } }, seen: 0 }])
-})
-
-test('gates run after those that feed them; a ring ends', () => {
-  const feeding = new Map([[1, [2]], [2, [3]], [3, []], [4, [9]]])
-  expect(inFeedingOrder([4, 1, 2, 3], feeding)).toEqual([4, 3, 2, 1])
-  expect(inFeedingOrder([1, 2], new Map([[1, [2]], [2, [1]]]))).toEqual([2, 1])
 })

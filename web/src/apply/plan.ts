@@ -96,14 +96,3 @@ export function bindingsNeeded(gates: readonly PlannedGate[], planned: readonly 
   })
 }
 
-/** Gates in an order in which each comes after those that feed it. @param feeding by gate the ids of those that feed it */
-export function inFeedingOrder(ids: readonly number[], feeding: ReadonlyMap<number, readonly number[]>): number[] {
-  const ordered: number[] = []
-  const visit = (id: number, above: readonly number[]): void => {
-    if (ordered.includes(id) || above.includes(id)) return
-    for (const before of feeding.get(id) ?? []) if (ids.includes(before)) visit(before, [...above, id])
-    ordered.push(id)
-  }
-  for (const id of ids) visit(id, [])
-  return ordered
-}

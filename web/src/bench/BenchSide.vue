@@ -8,12 +8,14 @@ import type { Check } from '@dime-gate/contract/expectation'
 import type { Table } from '@dime-gate/contract/table'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { COMPUTED, type LabelTray, recordsByLabel, type Tray } from '@dime-gate/core/result/tray'
-import { computed, onMounted, ref } from 'vue'
+import type { Remote } from 'comlink'
+import { computed, onMounted, ref, watch } from 'vue'
 import ExpectDialog from '../expectation/ExpectDialog.vue'
 import ExpectationList from '../expectation/ExpectationList.vue'
 import { isMissed } from '../expectation/expectation-words'
 import { liveCheck } from '../expectation/live-checks'
 import { trayOf } from '../expectation/tray-of'
+import { useNarrowChecks } from '../expectation/useNarrowChecks'
 import { useExpectations } from '../expectation/useExpectations'
 import FindingList from '../findings/FindingList.vue'
 import type { ToldFinding } from '../findings/told-findings'
@@ -23,9 +25,12 @@ import HighlightLegend from '../highlight/HighlightLegend.vue'
 import type { HighlightSession, useHighlights } from '../highlight/useHighlights'
 import LabelsPanel from '../gives/LabelsPanel.vue'
 import ToLookAt from '../records/ToLookAt.vue'
+import type { RecordsWorker } from '../records/records-worker'
 import type { Asked, ToldMoves } from '../records/session'
+import { askBytes } from '../shared/api'
 import { stopFor } from '../rules/course'
 import SideTabs from '../shared/SideTabs.vue'
+import { useThrottled } from '../shared/useThrottled'
 import { useSteady } from '../shared/useSteady'
 import ExampleList from './ExampleList.vue'
 import InputsPanel from './InputsPanel.vue'
@@ -39,7 +44,7 @@ export type Side = 'findings' | 'try' | 'labels' | 'inputs' | 'versions'
 const props = defineProps<{
   id: number
   gate: Gate
-  table: Pick<Table, 'id' | 'name' | 'columns'>
+  table: Pick<Table, 'id' | 'name' | 'columns' | 'version'>
   tried: Asked | null
   counts: Counts | null
   further: FurtherCounts | null
@@ -51,7 +56,7 @@ const props = defineProps<{
   compare: (gate: Gate) => Promise<ToldMoves | null>
   alsoIn: (gate: Gate) => string[]
   pointing: ReturnType<typeof useHighlights>
-  session: HighlightSession
+  session: HighlightSession & Pick<Remote<RecordsWorker>, 'countsWithin'>
 }>()
 const emit = defineEmits<{ change: [gate: Gate] }>()
 const tray = defineModel<Tray>('tray', { required: true })
@@ -69,7 +74,14 @@ onMounted(load)
 const isExpecting = ref(false)
 useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
 const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
-const checks = computed(() => (props.counts ? onThis.value.flatMap((one) => liveCheck(one, { counts: props.counts!, further: props.further, byLabel: byLabel.value }) ?? []) : []))
+/** Groups and single records follow a drag a few times a second. */
+const followed = ref(props.tick)
+watch(() => props.tick, useThrottled(() => (followed.value = props.tick), 250))
+const narrow = useNarrowChecks(
+  () => ({ expected: onThis.value.filter(({ expectation }) => expectation.kind === 'record' || expectation.within !== null), columns: props.table.columns, version: props.table.version, labels: labelsGiven.value, tick: props.counts ? followed.value : 0 }),
+  { list: async (filters) => new Int32Array(await askBytes(`/tables/${props.table.id}/listings`, { filters, sorts: [] })), countsWithin: (within, trays) => props.session.countsWithin(within, trays) },
+)
+const checks = computed(() => (props.counts ? onThis.value.flatMap((one) => liveCheck(one, { counts: props.counts!, further: props.further, byLabel: byLabel.value }) ?? narrow.value.filter(({ id }) => id === one.id)) : []))
 const later = computed(() => onThis.value.filter(({ id }) => !checks.value.some((check) => check.id === id)).map((one): Check => ({ ...one, got: 0, of: 0, off: 0, label: null, problem: null })))
 const labelsGiven = computed(() => [...byLabel.value.keys()].filter((label) => label !== COMPUTED))
 

@@ -6,16 +6,19 @@ import type { RunSummary } from '@dime-gate/contract/run'
 import { computed } from 'vue'
 import { freshWords } from '../run/fresh-words'
 import { counted } from '../shared/format'
+import { inFeedingOrder } from '../shared/feeding-order'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { FORM_WORDS, listed } from '../shared/words'
-import { asTheyFeed } from './as-they-feed'
 import ItemActions from './ItemActions.vue'
 
 /** @property runs the last first @property isManaged whether the shelf stands by itself, with what can be done with its things */
 const props = defineProps<{ gates: GateSummary[]; runs: RunSummary[]; expected: Desk['expected']; fresh: Desk['fresh']; isManaged: boolean }>()
 const emit = defineEmits<{ copy: [gate: GateSummary]; remove: [gate: GateSummary] }>()
 
-const inOrder = computed(() => asTheyFeed(props.gates))
+const inOrder = computed(() => {
+  const byName = new Map(props.gates.map((gate) => [gate.name, gate]))
+  return inFeedingOrder([...byName.keys()], (name) => byName.get(name)!.fedBy).map((name) => byName.get(name)!)
+})
 const lastOf = (gate: GateSummary) => props.runs.find(({ gateId, counts }) => gateId === gate.id && counts !== null)
 /** What should be known of its last run, the worst first. */
 function stateOf(gate: GateSummary): { words: string; is: 'trouble' | 'stale' | 'second' } {

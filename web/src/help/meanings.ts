@@ -18,9 +18,3 @@ const MEANINGS: Partial<Record<Tray['kind'], string>> = {
 export function meaningOf({ kind }: Pick<Tray, 'kind'>): string {
   return MEANINGS[kind] ?? ''
 }
-
-/** For the tooltip of a word, which shows with the pointer on it and with the focus; none where there is nothing to say. */
-export function said(tray: Pick<Tray, 'kind'>): { text: string; disabled: boolean; maxWidth: number } {
-  const text = meaningOf(tray)
-  return { text, disabled: text === '', maxWidth: 340 }
-}

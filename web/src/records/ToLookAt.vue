@@ -4,7 +4,7 @@ import type { Gate } from '@dime-gate/core/gate/document'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { type Tray, trayName } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
-import { said } from '../help/meanings'
+import { vMeaning } from '../help/v-meaning'
 import { count, share } from '../shared/format'
 import { trayWords } from '../shared/words'
 import { toLookAt } from './to-look-at'
@@ -18,7 +18,7 @@ const isShown = (tray: Tray) => trayName(tray) === trayName(props.tray)
 <template>
   <section>
     <h2>To look at <span v-if="further" class="figure">{{ count(further.exceptions) }}</span></h2>
-    <button v-for="{ tray: kind, records, remark } in kinds" :key="kind.kind" v-tooltip:bottom="said(kind)" class="plain-button line" :class="{ shown: isShown(kind) }" type="button" :disabled="records === 0" :aria-pressed="isShown(kind)" :data-tray="kind.kind" @click="emit('show', isShown(kind) ? { kind: 'all' } : kind)">
+    <button v-for="{ tray: kind, records, remark } in kinds" :key="kind.kind" v-meaning="kind" class="plain-button line" :class="{ shown: isShown(kind) }" type="button" :disabled="records === 0" :aria-pressed="isShown(kind)" :data-tray="kind.kind" @click="emit('show', isShown(kind) ? { kind: 'all' } : kind)">
       <b>{{ trayWords(kind, gate) }}</b> <span class="second remark">{{ remark }}</span> <span class="figure records">{{ records === null ? '…' : count(records) }}</span><span class="figure second part">{{ records === null ? '' : share(records, counts!.records) }}</span>
     </button>
   </section>

@@ -2,7 +2,7 @@
 /** Which of the records are listed. */
 import type { Gate } from '@dime-gate/core/gate/document'
 import { type Tray, trayName } from '@dime-gate/core/result/tray'
-import { said } from '../help/meanings'
+import { vMeaning } from '../help/v-meaning'
 import { count } from '../shared/format'
 import { trayWords } from '../shared/words'
 
@@ -13,7 +13,7 @@ const emit = defineEmits<{ choose: [tray: Tray] }>()
 <template>
   <div class="tabs" role="group" aria-label="Which records">
     <h2>Records</h2>
-    <button v-for="{ tray, records } in trays" :key="trayName(tray)" v-tooltip:bottom="said(tray)" class="plain-button tab" :class="{ here: trayName(tray) === trayName(chosen) }" type="button" :aria-pressed="trayName(tray) === trayName(chosen)" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ count(records) }}</button>
+    <button v-for="{ tray, records } in trays" :key="trayName(tray)" v-meaning="tray" class="plain-button tab" :class="{ here: trayName(tray) === trayName(chosen) }" type="button" :aria-pressed="trayName(tray) === trayName(chosen)" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ count(records) }}</button>
     <span class="space" />
     <span class="second"><slot /></span>
   </div>

@@ -37,6 +37,7 @@ const worker = {
   missing: () => session.missing(),
   firstIn: (tray: Tray) => session.firstIn(tray),
   count: (tray: Tray) => session.count(tray),
+  countsWithin: (...asked: Parameters<Session['countsWithin']>) => session.countsWithin(...asked),
   /** By condition, how many records it holds for. */
   countsWhere: (conditions: string[]) => conditions.map((condition) => session.count({ kind: 'where', condition, rule: null })),
   propose: (...asked: Parameters<Session['propose']>) => session.propose(...asked),

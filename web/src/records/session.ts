@@ -329,6 +329,11 @@ export class Session {
     return within ? this.listedPlaces().length : countBits(this.placesOf(tray))
   }
 
+  /** How many of some records, by their numbers, are in each of these trays. */
+  countsWithin(within: Int32Array, trays: readonly Tray[]): number[] {
+    return trays.map((tray) => (this.result ? placesAmong(this.records, within, this.placesOf(tray)).length : 0))
+  }
+
   /** The records that are nearest to getting a label, or to losing it, by their numbers, as many as are asked for. */
   nearest(label: string, isLosing: boolean, most: number): Int32Array {
     return this.result ? Int32Array.from(nearestToLabel(this.result, label, isLosing).subarray(0, most), (at) => this.records[at]!) : new Int32Array()

@@ -5,7 +5,7 @@ import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
 import { COMPUTED, type LabelLook, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { messageOf } from '../shared/api'
-import { said } from '../help/meanings'
+import { vMeaning } from '../help/v-meaning'
 import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { useNotices } from '../shared/notices'
@@ -59,7 +59,7 @@ async function takePicture(format: 'svg' | 'png'): Promise<void> {
   <div class="trays">
     <h2>Trays <span class="worth">one coin is {{ perCoin === 1 ? 'one record' : `${count(perCoin)} records` }}<template v-if="expected.size > 0">, a brass line is what is expected</template></span><v-menu location="bottom end"><template #activator="{ props: menu }"><button v-bind="menu" class="plain-button link" type="button">Picture</button></template><v-list density="compact"><v-list-item title="SVG" @click="takePicture('svg')" /><v-list-item title="PNG" @click="takePicture('png')" /></v-list></v-menu></h2>
     <div class="tubes" tabindex="0" role="group" aria-label="Trays, in label order">
-      <button v-for="tube in tubes" :key="tube.key" v-tooltip:bottom="said(tube.tray)" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 5 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${count(tube.records)} ${share(tube.records, counts.records)} ${tube.name}. Show these records`" @click="emit('show', tube.tray)">
+      <button v-for="tube in tubes" :key="tube.key" v-meaning="tube.tray" class="plain-button tube" :class="{ shown: tube.isShown, slim: tubes.length > 5 }" type="button" :aria-pressed="tube.isShown" :data-tube="tube.name" :aria-label="`${count(tube.records)} ${share(tube.records, counts.records)} ${tube.name}. Show these records`" @click="emit('show', tube.tray)">
         <span class="figure records" :class="{ trouble: tube.isMissed }">{{ count(tube.records) }}</span>
         <span class="second part">{{ share(tube.records, counts.records) }}</span>
         <span class="glass" :style="{ height: `${Math.min(HEIGHT, tube.height)}px` }" aria-hidden="true">

@@ -55,6 +55,7 @@ import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
 import RunRecord from './RunRecord.vue'
+import TraysBeside from './TraysBeside.vue'
 import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
@@ -129,6 +130,10 @@ useCommands([
 const others = shallowRef<RunSummary[]>([])
 async function look(run: Run): Promise<void> {
   const { runs } = await ask(deskSchema, '/desk')
+  const done = runs.flatMap((one) => (one.counts ? [{ ...one, counts: one.counts }] : []))
+  // The last come first.
+  const elsewhere = done.filter((one, at) => one.gateId === run.gateId && one.tableId !== run.tableId && done.findIndex((other) => other.gateId === run.gateId && other.tableId === one.tableId) === at)
+  beside.value = [...done.filter(({ id }) => id === run.id), ...elsewhere]
   others.value = runs.filter(({ id, tableId, state }) => id !== run.id && tableId === run.tableId && state === 'done').toSorted((one, other) => Number(other.gateId === run.gateId) - Number(one.gateId === run.gateId))
 }
 
@@ -230,6 +235,9 @@ const expectedByTray = computed(() => {
 /** Of larger tables it takes too long to be of use here. */
 const MOST_PROFILED = 200_000
 const VIEWS = [{ name: 'groups', words: 'By group' }, { name: 'figures', words: 'In figures' }, { name: 'decided', words: 'As it was decided' }] as const
+/** This run, and the last one of its gate on each other table. */
+const beside = shallowRef<InstanceType<typeof TraysBeside>['$props']['runs']>([])
+const views = computed(() => [...VIEWS, ...(beside.value.length > 1 ? [{ name: 'tables' as const, words: 'Beside other tables' }] : [])])
 const commonOf = (id: number) => (profile.value[id]?.spread.kind === 'values' ? profile.value[id].spread.common : [])
 
 /** Columns that stood for inputs under another name. */
@@ -283,8 +291,9 @@ function show(next: Tray): void {
     <div class="work">
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" :title="runTitle(run)" :about="`${run.tableName}, version ${run.gateVersion} of ${run.gateName}, as of ${date(run.asOf)}`" @show="show" />
       <div class="chart">
-        <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="VIEWS" @update:model-value="choose({ shows: $event })" />
-        <GroupPanel v-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
+        <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="views" @update:model-value="choose({ shows: $event })" />
+        <TraysBeside v-if="choice.shows === 'tables'" :runs="beside" />
+        <GroupPanel v-else-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
         <template v-else-if="isLineScale(run.gate)">
           <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}</h2>
           <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />

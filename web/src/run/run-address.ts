@@ -21,8 +21,8 @@ export interface RunChoice {
   near: number | null
 }
 
-export const RUN_VIEWS = ['groups', 'figures', 'decided'] as const
-/** Groups as bars, or in figures; or how the gate decided. */
+export const RUN_VIEWS = ['groups', 'figures', 'decided', 'tables'] as const
+/** Groups as bars, or in figures; how the gate decided; or other tables beside this one. */
 export type RunView = (typeof RUN_VIEWS)[number]
 
 export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups', near: null }
