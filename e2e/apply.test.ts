@@ -52,6 +52,13 @@ test('one gate on two tables whose columns are named otherwise: bound once, run 
   expect(await shown('Climber course')).toEqual(await awards(climbers, (name) => name.startsWith('Module ')))
   expect(await shown('Night course')).toEqual(await awards(night, (name) => name.startsWith('Mark ')))
   expect(await violationsOn(demo.page)).toEqual([])
+  // Each run's own page has the other tables beside it, to the same scale.
+  const { runs: [latest] } = await demo.ask<{ runs: Run[] }>('/desk')
+  await demo.page.goto(`${demo.address}/runs/${latest!.id}?shows=tables`, { waitUntil: 'networkidle0' })
+  await find(demo.page, '[data-beside="Climber course"]')
+  expect(await demo.page.$$eval('[data-beside]', (all) => all.map((one) => (one as HTMLElement).dataset.beside).toSorted())).toEqual(['Climber course', 'Night course'])
+  expect(await violationsOn(demo.page)).toEqual([])
+  await demo.page.goBack({ waitUntil: 'networkidle0' })
   // A reload brings them back, and what was bound is remembered.
   await demo.page.reload({ waitUntil: 'networkidle0' })
   await find(demo.page, '[data-done="Course award"] [data-beside="Night course"]')

@@ -52,6 +52,28 @@ test('by group: what stands in the page is what SQL counts, sorted by any, and o
   expect(await violationsOn(demo.page)).toEqual([])
 })
 
+test('what is expected of a group, or of one record, is checked as the draft is worked on', async () => {
+  const [quayside] = (await demo.database.query<{ failing: number; all: number }>(`select count(*) filter (where r.o1 = 'Failing')::int as failing, count(*)::int as all from records.t1 t join runs.r1 r using (record) where t.until is null and t.c${idOf('Ward')} = 'Quayside'`)).rows
+  const [sound] = (await demo.database.query<{ tree: string }>(`select c${idOf('Tree no')} as tree from records.t1 t join runs.r1 r using (record) where t.until is null and r.o1 = 'Sound' limit 1`)).rows
+  const within = { column: idOf('Ward'), value: 'Quayside' }
+  const kept = await demo.send<{ id: number }[]>('/gates/1/expectations', 'POST', { add: [
+    { tableId: 1, expectation: { kind: 'count', of: { kind: 'label', label: 'Failing' }, bounds: { as: 'count', low: null, high: String(quayside!.failing - 1) }, within } },
+    { tableId: 1, expectation: { kind: 'record', who: [{ column: idOf('Tree no'), value: sound!.tree }], label: 'Sound' } },
+  ] })
+  await open('/gates/1?on=1')
+  const told = (words: string) => demo.page.$$eval('[data-expected]', (all, part) => all.filter((one) => one.textContent!.includes(part)).map((one) => (one as HTMLElement).dataset.expected)[0], words)
+  await eventually(() => told('Quayside'), 'missed')
+  await eventually(() => told(sound!.tree), 'met')
+  // Fewer fail where the last cut lies higher.
+  await demo.page.click('[data-cut="2"] input', { clickCount: 3 })
+  await demo.page.keyboard.type('95')
+  await demo.page.keyboard.press('Enter')
+  await eventually(() => told('Quayside'), 'met')
+  await demo.page.keyboard.press('u')
+  await eventually(() => told('Quayside'), 'missed')
+  for (const { id } of kept.slice(-2)) await demo.send(`/gates/1/expectations/${id}`, 'DELETE', {})
+})
+
 test('months of a date, found text, and sorting by a column that the gate does not look at', async () => {
   const { rows } = await demo.database.query<{ year: string; records: number }>(`select to_char(c${idOf('Planted')}, 'YYYY') as year, count(*)::int as records from records.t1 where until is null and c${idOf('Planted')} is not null group by 1 order by 1`)
   await open(`/runs/1?by=${idOf('Planted')}&part=year&tray=${encodeURIComponent('{"kind":"all"}')}`)

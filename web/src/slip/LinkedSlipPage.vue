@@ -1,28 +1,16 @@
 <script setup lang="ts">
 /** What a link leads to: one slip, alone. */
-import { type LinkedSlip, linkedSlipSchema } from '@dime-gate/contract/slip'
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { ask, messageOf } from '../shared/api'
+import { linkedSlipSchema } from '@dime-gate/contract/slip'
+import { computed } from 'vue'
 import { date } from '../shared/format'
+import { useLinked } from '../shared/useLinked'
 import SlipSheet from './SlipSheet.vue'
 import { slipTeller } from './slip-words'
 
 const props = defineProps<{ token: string }>()
-const found = shallowRef<LinkedSlip | null>(null)
-const trouble = ref('')
+const { found, trouble, load } = useLinked(linkedSlipSchema, `/slips/${encodeURIComponent(props.token)}`, ({ head }) => head.gate.name)
 const words = computed(() => found.value && slipTeller(found.value.head, [found.value.slip])(0))
 const print = () => window.print()
-
-async function load(): Promise<void> {
-  trouble.value = ''
-  try {
-    found.value = await ask(linkedSlipSchema, `/slips/${encodeURIComponent(props.token)}`)
-    document.title = found.value.head.gate.name
-  } catch (error) {
-    trouble.value = messageOf(error)
-  }
-}
-onMounted(load)
 </script>
 
 <template>

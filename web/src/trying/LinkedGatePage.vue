@@ -1,17 +1,16 @@
 <script setup lang="ts">
 /** A gate for others to try: they type values of their own and read what comes of it. It is decided in this page, and nothing is sent. */
 import { givenInputs } from '@dime-gate/contract/question'
-import { type LinkedGate, linkedGateSchema } from '@dime-gate/contract/slip'
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { ask, messageOf } from '../shared/api'
+import { linkedGateSchema } from '@dime-gate/contract/slip'
+import { computed, ref } from 'vue'
 import { date } from '../shared/format'
+import { useLinked } from '../shared/useLinked'
 import { plainParts } from '../showing/plain-words'
 import SlipSheet from '../slip/SlipSheet.vue'
 import { triedWords } from './tried-words'
 
 const props = defineProps<{ token: string }>()
-const found = shallowRef<LinkedGate | null>(null)
-const trouble = ref('')
+const { found, trouble, load } = useLinked(linkedGateSchema, `/tries/${encodeURIComponent(props.token)}`, ({ gate }) => `Try ${gate.name}`)
 /** By input, as it was typed. */
 const typed = ref<Record<string, string>>({})
 const inputs = computed(() => (found.value ? givenInputs(found.value) : []))
@@ -19,17 +18,6 @@ const isBegun = computed(() => Object.values(typed.value).some((text) => text.tr
 const words = computed(() => (found.value && isBegun.value ? triedWords(found.value, typed.value) : null))
 const decided = computed(() => found.value && plainParts(found.value.gate))
 const PLACEHOLDERS: Partial<Record<string, string>> = { date: '2026-03-31', boolean: 'yes or no', number: 'a number', text: 'a text' }
-
-async function load(): Promise<void> {
-  trouble.value = ''
-  try {
-    found.value = await ask(linkedGateSchema, `/tries/${encodeURIComponent(props.token)}`)
-    document.title = `Try ${found.value.gate.name}`
-  } catch (error) {
-    trouble.value = messageOf(error)
-  }
-}
-onMounted(load)
 </script>
 
 <template>
