@@ -14,7 +14,7 @@ import { inFeedingOrder } from '../shared/feeding-order'
 import { useNotices } from '../shared/notices'
 import { useTitle } from '../shared/useTitle'
 import { FORM_WORDS, withUnit } from '../shared/words'
-import { choicesFor } from './plan'
+import { choicesFor, wholeOf } from './plan'
 import { begin, isReady, type Plan, planKey, usePlans } from './usePlans'
 
 const route = useRoute()
@@ -90,6 +90,7 @@ async function runAll(): Promise<void> {
 let isLeft = false
 onBeforeUnmount(() => (isLeft = true))
 const PAUSE = 300
+const whole = computed(() => wholeOf([...runs.value.values()].filter((run): run is Run => run instanceof Object)))
 const underWay = computed(() => [...runs.value].filter((entry): entry is [string, Run] => entry[1] instanceof Object && entry[1].state === 'under way'))
 async function follow(): Promise<void> {
   while (!isLeft && underWay.value.length > 0) {
@@ -162,6 +163,10 @@ function stateOf(one: Plan): { words: string; isTrouble: boolean } {
           <v-btn v-if="underWay.length > 0" @click="cancel">Cancel</v-btn>
           <v-btn class="primary" :disabled="ready.length === 0 || isBusy" @click="runAll">{{ runWords }}<kbd>K</kbd></v-btn>
         </div>
+        <div v-if="underWay.length > 0" class="whole" data-whole>
+          <v-progress-linear :model-value="(100 * whole.decided) / Math.max(1, whole.records)" height="8" color="var(--brass)" bg-color="var(--hairline)" bg-opacity="1" aria-label="All of it" />
+          <span class="second" role="status">{{ count(whole.done) }} of {{ counted(whole.runs, 'run') }} done, {{ count(whole.decided) }} of {{ counted(whole.records, 'record') }}</span>
+        </div>
         <p v-if="open.length > 0" class="second">{{ counted(open.length, 'pair is', 'pairs are') }} not ready; the others run without.</p>
         <div v-for="one in plans" :key="one.key" class="plan" :data-plan="`${one.gateName} on ${one.table.name}`">
           <p><b>{{ one.gateName }}</b> on <b>{{ one.table.name }}</b></p>
@@ -193,6 +198,7 @@ legend { float: left; width: 100%; padding-bottom: 4px; font-size: 13px; font-we
 label { display: flex; align-items: center; gap: 8px; min-height: 28px; clear: both; cursor: pointer; }
 input[type='checkbox'] { width: 17px; height: 17px; accent-color: var(--pine); }
 .head { display: flex; align-items: center; gap: 12px; padding-top: 6px; }
+.whole { display: grid; grid-template-columns: minmax(0, 420px) auto; gap: 12px; align-items: center; justify-content: start; }
 .space { flex: 1; }
 .plan { display: grid; grid-template-columns: minmax(180px, 260px) minmax(140px, 240px) minmax(0, 1fr); gap: 4px 20px; align-items: start; padding: 10px 0; border-top: 1px solid var(--hairline); }
 .plan > p { padding-top: 6px; overflow-wrap: anywhere; }

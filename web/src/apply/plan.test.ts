@@ -1,7 +1,7 @@
 import { plainColumn, type Table } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { anInput, band } from '@dime-gate/core/testing/a-gate'
-import { bindingsNeeded, choicesFor, type PlannedGate, plannedInputs } from './plan'
+import { bindingsNeeded, choicesFor, wholeOf, type PlannedGate, plannedInputs } from './plan'
 
 const table = (...columns: Table['columns']): Table => ({ id: 5, name: 'Trees', columns, sets: [{ name: 'Marks', by: { kind: 'columns', columns: [1, 2] } }] }) as unknown as Table
 const scale = (input: string, id = 1, bound: PlannedGate['bound'] = null): PlannedGate => ({ id, version: 1, bound, gate: plainScale(`On ${input}`, givenNumber(input, ''), [{ at: '1', owner: 'above' }], [band('a'), band('b')]) })
@@ -31,4 +31,10 @@ test('only gates of which something is not bound yet are bound, with all that st
   const on = table(plainColumn(1, 'Decay'), plainColumn(2, 'Lean'))
   const gates = [scale('Decay', 1, { inputs: { Decay: { column: 1 } }, version: 2 }), scale('Lean', 7)]
   expect(bindingsNeeded(gates, plannedInputs(gates, on))).toEqual([{ gateId: 7, inputs: { Lean: { column: 2 } }, seen: 0 }])
+})
+
+test('the whole is as far as its records are; what waits counts for nothing yet, what failed is at its end', () => {
+  const run = (state: 'done' | 'failed' | 'under way', records: number, progress: number | null) => ({ state, records, progress })
+  expect(wholeOf([run('done', 100, null), run('under way', 200, 50), run('under way', 300, null), run('failed', 10, null)])).toEqual({ runs: 4, done: 2, records: 610, decided: 160 })
+  expect(wholeOf([])).toEqual({ runs: 0, done: 0, records: 0, decided: 0 })
 })

@@ -1,4 +1,5 @@
 /** What runs when gates are applied to tables: for each gate on each table, which columns stand for what it looks at, and what is missing. */
+import type { Run } from '@dime-gate/contract/run'
 import type { Bound, BoundInputs } from '@dime-gate/contract/binding'
 import { boundByNames } from '@dime-gate/contract/bound-by-names'
 import type { Table } from '@dime-gate/contract/table'
@@ -96,3 +97,16 @@ export function bindingsNeeded(gates: readonly PlannedGate[], planned: readonly 
   })
 }
 
+export interface Whole {
+  runs: number
+  done: number
+  records: number
+  decided: number
+}
+
+/** How far all runs that were begun are together. What has failed is at its end. */
+export function wholeOf(runs: readonly Pick<Run, 'state' | 'progress' | 'records'>[]): Whole {
+  return runs.reduce((sum, { state, progress, records }) => ({
+    runs: sum.runs + 1, done: sum.done + Number(state !== 'under way'), records: sum.records + records, decided: sum.decided + (state === 'under way' ? (progress ?? 0) : records),
+  }), { runs: 0, done: 0, records: 0, decided: 0 })
+}
