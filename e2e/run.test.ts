@@ -69,6 +69,7 @@ test('what is expected of a group, or of one record, is checked as the draft is 
   await demo.page.keyboard.type('95')
   await demo.page.keyboard.press('Enter')
   await eventually(() => told('Quayside'), 'met')
+  await demo.page.evaluate(() => (document.activeElement as HTMLElement).blur())
   await demo.page.keyboard.press('u')
   await eventually(() => told('Quayside'), 'missed')
   for (const { id } of kept.slice(-2)) await demo.send(`/gates/1/expectations/${id}`, 'DELETE', {})

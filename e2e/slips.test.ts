@@ -34,6 +34,9 @@ test('each slip says what SQL says of its record, and nothing of another one', a
   expect(sheets.map(({ who, label }) => [who, label])).toEqual(wanted.map(({ who, label }) => [who, label ?? 'No label']))
   for (const [at, { text }] of sheets.entries()) for (const { who } of wanted) expect(text.includes(who as string)).toBe(who === wanted[at]!.who)
   expect(await violationsOn(demo.page)).toEqual([])
+  await demo.page.emulateMediaType('print')
+  expect(await violationsOn(demo.page)).toEqual([])
+  await demo.page.emulateMediaType('screen')
 })
 
 test('a sentence is written with names put in, seen at once, and kept with the gate', async () => {
