@@ -199,7 +199,8 @@ test('the report says what SQL counts, with what became of the exceptions; it is
   expect(await demo.page.$$eval('[data-section=exceptions] tbody tr', (all) => all.filter((row) => row.textContent!.includes('settled: ') && !row.textContent!.includes('was settled')).length)).toBe(settled.length)
   expect(await violationsOn(demo.page)).toEqual([])
   await demo.page.emulateMediaType('print')
-  expect(await violationsOn(demo.page)).toEqual([])
+  // Paper does not scroll.
+  expect((await violationsOn(demo.page)).filter((one) => !one.startsWith('scrollable-region-focusable'))).toEqual([])
   expect(await demo.page.$eval('.top', (top) => getComputedStyle(top).display)).toBe('none')
   expect(await demo.page.$eval('.paper', (paper) => getComputedStyle(paper).backgroundColor)).toBe('rgb(255, 255, 255)')
   expect((await demo.page.pdf({ format: 'a4' })).length).toBeGreaterThan(10_000)
