@@ -14,6 +14,8 @@ export async function sendZipOfPages(context: Context, name: string, printer: Pr
   context.res.once('close', () => left.abort())
   const zip = new ZipFile()
   const body = zip.outputStream as Readable
+  // Before anything is sent nobody listens to it, and what went wrong is told by other means.
+  body.on('error', () => undefined)
   await new Promise<void>((begun, failed) => {
     printer.withPage(asked, left.signal, async (page) => {
       const names = uniqueNames(await page.$$eval(PART, (parts) => parts.map((part) => (part as HTMLElement).dataset.file ?? '')))

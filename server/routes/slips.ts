@@ -19,8 +19,8 @@ export function slipRoutes(database: Database, jobs: Jobs): Router {
   const runOf = (id: number) => findDoneRun(database, jobs.runs, id)
 
   /** The page that holds all that are asked for. @throws Refusal `too-large` */
-  async function printed(context: Context): Promise<{ run: Run; name: string; page: ReturnType<typeof pageAsked> }> {
-    const run = await runOf(idOf(context as never, 'run'))
+  async function printed(context: Context & { params: Record<string, string> }): Promise<{ run: Run; name: string; page: ReturnType<typeof pageAsked> }> {
+    const run = await runOf(idOf(context, 'run'))
     const { label, records } = context.query
     const asked = slipsRequestSchema.parse({ label: label ?? null, records: records === undefined ? null : String(records).split(',').map(Number) })
     const { total } = await slipRecords(database, run, asked, 1)

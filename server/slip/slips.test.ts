@@ -72,6 +72,18 @@ test('a link leads to one slip and to nothing of any other record', async () => 
   expect(text).not.toContain('left on the note')
 })
 
+test('where there is nothing to print with that is said, in either form, and everything else goes on', async () => {
+  const before = process.env.CHROMIUM
+  process.env.CHROMIUM = '/nowhere/chromium'
+  try {
+    for (const path of [`/runs/${run.id}/slips.zip`, `/runs/${run.id}/slips.pdf`, `/runs/${run.id}/report.pdf`]) expect(await server.ask('GET', path)).toMatchObject({ status: 501, body: { code: 'no-printer', message: expect.stringContaining('chromium') } })
+  } finally {
+    if (before === undefined) delete process.env.CHROMIUM
+    else process.env.CHROMIUM = before
+  }
+  expect((await server.ask('GET', `/runs/${run.id}`)).status).toBe(200)
+})
+
 test('links are by chance, one a record; made again they keep their address and get the new end', async () => {
   const first = await links(null)
   expect(new Set(first.map(({ token }) => token)).size).toBe(5)

@@ -26,20 +26,19 @@ const others = ref<Record<string, string>>({})
 const column = ref<number | null>(null)
 const typed = ref('')
 /** Whom it is handed to; nobody where it is empty. */
-const to = ref<string | null>(null)
+const to = ref('')
 const host = useTemplateRef<HTMLElement>('host')
 
 const labels = computed(() => [...new Set([...props.run.labels, ...(props.run.otherwise ? [props.run.otherwise] : [])].map(({ label: one }) => one))].filter((one) => one !== COMPUTED))
 const further = computed(() => props.run.gate.outcomes.slice(1))
 const inHand = computed(() => props.columns.find(({ id }) => id === column.value) ?? null)
-const isReady = computed(() => !props.isBusy && (doing.value === 'settled' || (doing.value === 'overridden' ? label.value !== null && note.value.trim() !== '' : doing.value === 'handed' ? (to.value ?? '').trim() !== (props.exception.waitsFor ?? '') : inHand.value !== null && typed.value !== writtenNow.value)))
+const isReady = computed(() => !props.isBusy && (doing.value === 'settled' || (doing.value === 'overridden' ? label.value !== null && note.value.trim() !== '' : doing.value === 'handed' ? isAlike.value || to.value.trim() !== (props.exception.waitsFor ?? '') : inHand.value !== null && typed.value !== writtenNow.value)))
 const writtenNow = computed(() => { const cell = column.value === null ? undefined : props.cells?.get(column.value); return cell ? (cell[1] ?? cell[0] ?? '') : '' })
 
 watch(() => `${props.exception.runId} ${props.exception.record}`, () => {
   isAlike.value = false
   label.value = null
   others.value = {}
-  to.value = null
   doing.value = 'settled'
 })
 watch([doing, () => props.columns], () => {
@@ -51,6 +50,9 @@ watch([doing, () => props.columns], () => {
 watch([column, writtenNow], ([at, now], [before, was]) => {
   if (at !== before || typed.value === (was ?? '')) typed.value = now
 }, { immediate: true })
+
+// It begins with whom it waits for: nobody is taken off it by an Enter too many.
+watch(doing, (now) => now === 'handed' && (to.value = props.exception.waitsFor ?? ''))
 
 /** To what is typed first. */
 async function focus(): Promise<void> {
@@ -66,7 +68,7 @@ watch(() => props.columns.length > 0, (isThere) => isThere && doing.value === 'c
 function done(): void {
   if (!isReady.value) return
   const outcomes = doing.value !== 'overridden' ? null : { [props.run.gate.outcomes[0]!.name]: label.value, ...Object.fromEntries(Object.entries(others.value).filter(([, text]) => text.trim() !== '')) }
-  emit('done', { kind: doing.value, isAlike: isAlike.value, note: doing.value === 'handed' ? '' : note.value, outcomes, to: doing.value === 'handed' ? (to.value ?? '').trim() : null, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
+  emit('done', { kind: doing.value, isAlike: isAlike.value, note: doing.value === 'handed' ? '' : note.value, outcomes, to: doing.value === 'handed' ? to.value.trim() : null, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
 }
 
 const DO: Record<Doing, string> = { settled: 'Settle', overridden: 'Override', corrected: 'Correct', handed: 'Hand on' }

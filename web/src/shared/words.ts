@@ -161,11 +161,7 @@ export function withUnit(name: string, unit: string): string {
 /** How near to a cut is near: in the unit, or in parts of the cut. */
 export function toleranceText(tolerance: string, unit: string): string {
   if (tolerance.endsWith('%')) return `${number(tolerance.slice(0, -1))} % of it`
-  return withItsUnit(number(tolerance), unit)
-}
-
-function withItsUnit(words: string, unit: string): string {
-  return unit ? `${words} ${unit}` : words
+  return unit ? `${number(tolerance)} ${unit}` : number(tolerance)
 }
 
 /** What a record of a table of groups is, so that nobody takes it for one of what is beneath; nothing for any other table. */

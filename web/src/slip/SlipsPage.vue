@@ -12,6 +12,7 @@ import { ask, messageOf } from '../shared/api'
 import { unlessAway } from '../shared/connection'
 import { count, counted, date } from '../shared/format'
 import { dayFromNow, isOver, useCopying } from '../shared/link-words'
+import AskFirst from '../shared/AskFirst.vue'
 import MarkCoin from '../shared/MarkCoin.vue'
 import { useMaking } from '../shared/useMaking'
 import { useTitle } from '../shared/useTitle'
@@ -129,7 +130,7 @@ useCommands([
         <div class="links">
           <label>Links lead there until <input v-model="endsOn" type="date" :min="dayFromNow(0)"></label>
           <v-btn class="plain" :disabled="isTooMany || slips.length === 0" @click="linkAll">Link to all<kbd>L</kbd></v-btn>
-          <template v-if="links.length > 0"><a :href="`${API}/runs/${id}/links.csv`" download>As CSV</a><v-btn class="plain" @click="withdraw(null)">Withdraw all {{ count(links.length) }}</v-btn></template>
+          <template v-if="links.length > 0"><a :href="`${API}/runs/${id}/links.csv`" download>As CSV</a><AskFirst :label="`Withdraw all ${count(links.length)}`" question="They lead nowhere from then on, and new ones have other addresses." @sure="withdraw(null)" /></template>
         </div>
         <input v-model="sought" type="search" class="sought" placeholder="find a record" aria-label="Find a record">
         <div ref="scroller" class="rows" role="listbox" aria-label="Slips" tabindex="0">
@@ -145,7 +146,7 @@ useCommands([
       </aside>
       <div v-if="shown && words" class="seen">
         <p class="link-line">
-          <template v-if="linkOf.get(shown.slip.record)"><a :href="addressOfLink(linkOf.get(shown.slip.record)!.token)" target="_blank" rel="noopener">Its link</a><span class="second">{{ isOver(linkOf.get(shown.slip.record)!.endsOn) ? 'ended on' : 'until' }} {{ date(linkOf.get(shown.slip.record)!.endsOn) }}</span><v-btn class="plain" @click="copy(addressOfLink(linkOf.get(shown.slip.record)!.token))">Copy it</v-btn><v-btn class="plain" @click="withdraw([shown.slip.record])">Withdraw it</v-btn></template>
+          <template v-if="linkOf.get(shown.slip.record)"><a :href="addressOfLink(linkOf.get(shown.slip.record)!.token)" target="_blank" rel="noopener">Its link</a><span class="second">{{ isOver(linkOf.get(shown.slip.record)!.endsOn) ? 'ended on' : 'until' }} {{ date(linkOf.get(shown.slip.record)!.endsOn) }}</span><v-btn class="plain" @click="copy(addressOfLink(linkOf.get(shown.slip.record)!.token))">Copy it</v-btn><AskFirst label="Withdraw it" question="It leads nowhere from then on, and a new one has another address." @sure="withdraw([shown.slip.record])" /></template>
           <v-btn v-else class="plain" @click="makeLinks({ label: null, records: [shown.slip.record] }, endsOn, `A link until ${date(endsOn)}.`)">Make a link to this one</v-btn>
         </p>
         <SlipSheet :head="head" :words="words" />

@@ -122,16 +122,22 @@ function toldValue(value: Value): string {
 }
 
 function remarksOn({ status, byHand }: Got, trial: Trial | null): string[] {
-  const missing = trial?.why.decision.missing ?? []
+  const why = whyNone(status, trial?.why.decision.missing ?? [])
+  if (!byHand) return why === null ? [] : [why]
+  return why === null ? [`Given by hand. By its values alone it would be ${trial?.label || 'none'}.`] : [why, 'What stands here was given by hand.']
+}
+
+/** Why the gate gives no label; null where it gives one. */
+function whyNone(status: Got['status'], missing: readonly string[]): string | null {
   switch (status) {
     case 'held':
-      return [`There is no label yet: ${missing.length > 0 ? `${listed(missing)} ${missing.length === 1 ? 'is' : 'are'} missing, and could change it` : 'a value that could change it is missing'}.`, ...(byHand ? ['What stands here was given by hand.'] : [])]
+      return `There is no label yet: ${missing.length > 0 ? `${listed(missing)} ${missing.length === 1 ? 'is' : 'are'} missing, and could change it` : 'a value that could change it is missing'}.`
     case 'unplaced':
-      return ['Nothing that the gate says takes this record, so it gives no label.', ...(byHand ? ['What stands here was given by hand.'] : [])]
+      return 'Nothing that the gate says takes this record, so it gives no label.'
     case 'contested':
-      return ['Rules that give different labels hold, so the gate gives none.', ...(byHand ? ['What stands here was given by hand.'] : [])]
+      return 'Rules that give different labels hold, so the gate gives none.'
     default:
-      return byHand ? [`Given by hand. By its values alone it would be ${trial?.label || 'none'}.`] : []
+      return null
   }
 }
 

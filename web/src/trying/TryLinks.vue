@@ -3,6 +3,7 @@
 import { type Link, linksSchema } from '@dime-gate/contract/slip'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ask, askWith } from '../shared/api'
+import AskFirst from '../shared/AskFirst.vue'
 import { date } from '../shared/format'
 import { dayFromNow, isOver, useCopying } from '../shared/link-words'
 import { useTelling } from '../shared/useTelling'
@@ -24,7 +25,7 @@ const withdraw = ({ id }: Link) => tell(async () => void (links.value = await as
   <section class="try-links">
     <h2>For others to try</h2>
     <p v-if="own.length === 0" class="second">A link to a page where anybody types values of their own, and reads what they get and why. Nothing is kept of it.</p>
-    <p v-for="link in own" :key="link.id" class="one"><a :href="addressOf(link)" target="_blank" rel="noopener">The page</a><span class="second">{{ isOver(link.endsOn) ? 'ended on' : 'until' }} {{ date(link.endsOn) }}</span><v-btn class="plain" @click="copy(addressOf(link))">Copy</v-btn><v-btn class="plain" @click="withdraw(link)">Withdraw</v-btn></p>
+    <p v-for="link in own" :key="link.id" class="one"><a :href="addressOf(link)" target="_blank" rel="noopener">The page</a><span class="second">{{ isOver(link.endsOn) ? 'ended on' : 'until' }} {{ date(link.endsOn) }}</span><v-btn class="plain" @click="copy(addressOf(link))">Copy</v-btn><AskFirst label="Withdraw" question="It leads nowhere from then on, and a new one has another address." @sure="withdraw(link)" /></p>
     <p class="one"><label>until <input v-model="endsOn" type="date" :min="dayFromNow(0)"></label><v-btn class="plain" @click="make">Make a link</v-btn></p>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
   </section>
