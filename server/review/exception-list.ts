@@ -1,9 +1,8 @@
 /** The exceptions of the last runs, with what became of each: counted, listed, and looked at one by one. */
-import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionFilter, type ExceptionListing, type ExceptionRequest, LAPSED, type Mark, NOBODY, type Override, type Reviewer, type ReviewRun, WAITING } from '@dime-gate/contract/review'
+import { type Exception, type ExceptionCount, type ExceptionDetail, type ExceptionRequest, type ExceptionState, type Mark, type Override, type Reviewer, type ReviewRun, WAITING } from '@dime-gate/contract/review'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { landingOf } from '../comparison/landed'
-import { copyRows } from '../database/copy-rows'
-import { type Connection, type Queryable, ROOM, rowOf, rowsOf } from '../database/database'
+import { type Queryable, rowOf, rowsOf } from '../database/database'
 import { refusals } from '../http/refusal'
 import { whoTexts } from './who'
 
@@ -21,7 +20,7 @@ export const MARKED = 'exception x join run r on r.id = x.run_id left join revie
 const WITH_ACT = `${MARKED} left join review_act a on a.id = m.act_id`
 
 /** Whom an exception waits for, beside it. */
-const HANDED = 'left join review_handed h on h.gate_id = r.gate_id and h.table_id = r.table_id and h.who = x.who and h.ended_at is null left join reviewer p on p.id = h.reviewer_id'
+export const HANDED = 'left join review_handed h on h.gate_id = r.gate_id and h.table_id = r.table_id and h.who = x.who and h.ended_at is null left join reviewer p on p.id = h.reviewer_id'
 
 /** Those whom any exceptions were handed to, by name. */
 export async function listReviewers(on: Queryable): Promise<Reviewer[]> {
@@ -34,29 +33,23 @@ export const STATE = "case when m.id is null then 'open' when x.basis @> m.basis
 /** One that was only overridden is none any more once that is taken back. */
 const IS_ONE = `(x.kind <> ${EXCEPTION_KINDS.indexOf('overridden')} or m.kind = 'overridden')`
 
+/** Those that have a mark alone; of many exceptions few have one. */
+export const MARKED_ONES = 'review_mark m join run r on r.gate_id = m.gate_id and r.table_id = m.table_id join exception x on x.run_id = r.id and x.who = m.who where m.ended_at is null'
+export const NAMED_RUNS = 'r.id = any($1)'
+
+/** Those without a mark are what is left of all, so that only those with one are looked at closely. */
 export async function countExceptions(on: Queryable, runs: readonly number[]): Promise<ExceptionCount[]> {
-  const rows = await rowsOf<Omit<ExceptionCount, 'kind'> & { kind: number }>(on, `
-    select x.run_id as "runId", x.kind, ${STATE} as state, count(*)::int as records from ${MARKED} where x.run_id = any($1) and ${IS_ONE} group by 1, 2, 3 order by 1, 2, 3`, [runs])
-  return rows.map((row) => ({ ...row, kind: EXCEPTION_KINDS[row.kind]! }))
-}
-
-/** Exceptions that are written at a time. */
-const AT_ONCE = 16_384
-
-/** Which there are of some runs, in order, as `exceptionListingSchema` says; the runs that the filter names are these. */
-export async function* exceptionOrder(connection: Connection, runs: readonly number[], { filter, by }: ExceptionListing): AsyncGenerator<Uint8Array> {
-  const place = `array_position('{${runs.join(',')}}'::bigint[], x.run_id)`
-  const lapsed = `${STATE} = 'lapsed'`
-  const order = { kind: 'lapsed desc, kind, place, record', run: 'place, lapsed desc, kind, record', person: "coalesce(person, ''), lapsed desc, kind, place, record" }[by]
-  const code = by === 'person' ? `coalesce(person_id, ${NOBODY})` : `case when lapsed then ${LAPSED} else kind end`
-  const isOfPeople = by === 'person' || filter.people !== null
-  await connection.query(`set local work_mem = '${ROOM}'`)
-  const inner = `select x.run_id, x.record, x.kind, ${lapsed} as lapsed, ${place} as place${isOfPeople ? ', p.id as person_id, p.name as person' : ''} from ${MARKED} ${isOfPeople ? HANDED : ''} where ${whereOf(connection, runs, filter)}`
-  for await (const rows of copyRows(connection, `select run_id, record, ${code} from (${inner}) as listed order by ${order}`, 3, AT_ONCE)) {
-    const bytes = Buffer.allocUnsafe(rows.length * 12)
-    for (let row = 0; row < rows.length; row++) for (let field = 0; field < 3; field++) bytes.writeInt32LE(rows.whole(row, field), row * 12 + field * 4)
-    yield bytes
-  }
+  const rows = await rowsOf<{ runId: number; kind: number; state: ExceptionState | null; isGone: boolean; records: number }>(on, `
+    select run_id as "runId", kind, null as state, false as "isGone", count(*)::int as records from exception where run_id = any($1) group by 1, 2 union all
+    select x.run_id, x.kind, ${STATE}, not ${IS_ONE}, count(*)::int from ${MARKED_ONES} and ${NAMED_RUNS} group by 1, 2, 3, 4 order by 1, 2, 3`, [runs])
+  const marked = rows.filter(({ state }) => state !== null)
+  const counts = rows.flatMap(({ runId, kind, state, isGone, records }) => {
+    if (state !== null) return isGone ? [] : [{ runId, kind, state, records }]
+    // One that was only overridden is none any more without a mark.
+    if (EXCEPTION_KINDS[kind] === 'overridden') return []
+    return [{ runId, kind, state: 'open' as const, records: marked.reduce((left, one) => (one.runId === runId && one.kind === kind ? left - one.records : left), records) }]
+  })
+  return counts.filter(({ records }) => records > 0).map((row) => ({ ...row, kind: EXCEPTION_KINDS[row.kind]! }))
 }
 
 /** In the order in which they are asked for. */
@@ -112,13 +105,4 @@ interface ExceptionRow extends Omit<Exception, 'who' | 'kind' | 'landing'> {
 
 function exceptionOf({ who, kind, ...row }: ExceptionRow): Exception {
   return { ...row, who: whoTexts(who), kind: EXCEPTION_KINDS[kind]!, landing: landingOf(row.basis.landed) }
-}
-
-function whereOf(connection: Connection, runs: readonly number[], { kinds, people, states, text }: ExceptionFilter): string {
-  const parts = [`x.run_id = any('{${runs.join(',')}}'::bigint[])`, IS_ONE]
-  if (kinds) parts.push(`x.kind = any('{${kinds.map((kind) => EXCEPTION_KINDS.indexOf(kind)).join(',')}}'::smallint[])`)
-  if (people) parts.push(`coalesce(p.id, ${NOBODY}) = any('{${people.join(',')}}'::integer[])`)
-  if (states) parts.push(`${STATE} in (${["''", ...states.map((state) => `'${state}'`)].join(', ')})`)
-  if (text?.trim()) parts.push(`(x.who || ' ' || (x.basis ->> 'landed') || ' ' || x.reasons::text) ilike ${connection.escapeLiteral(`%${text.trim().replace(/[\\%_]/g, '\\$&')}%`)}`)
-  return parts.join(' and ')
 }
