@@ -64,6 +64,10 @@ const columnSettings = {
 
 const feel = z.string().trim().min(1).max(LONGEST_FEEL)
 
+/** One value of a record that is known. @property seen what stood there when it was decided to change it */
+export const correctionSchema = z.strictObject({ column, text, seen: cellSchema, reading: readingSchema })
+export type Correction = z.infer<typeof correctionSchema>
+
 export const changeRequestSchema = z.discriminatedUnion('kind', [
   /** @property cells `seen` is what stood there when it was decided to change it */
   z.strictObject({

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import type { Reason } from '@dime-gate/core/result/reason'
+import { correctionSchema } from './change'
 import { landingSchema } from './comparison'
 
 const id = z.int().positive().max(2 ** 31 - 1)
@@ -91,6 +92,7 @@ const seen = z.strictObject({ runId: id, record: z.int().nonnegative(), mark: z.
  * @property of the one that is looked at, with the mark that it had when it was seen
  * @property isAlike whether it is done to all that are alike, which wait
  * @property outcomes by outcome what takes the place of what the gate gave; an override alone has any
+ * @property correction the value that is corrected, in the same step; where it is corrected, and nowhere else
  * @property to the name of whom it waits for from now on; empty for nobody in particular. It is said where it is handed, and nowhere else
  */
 export const actRequestSchema = z.strictObject({
@@ -100,9 +102,11 @@ export const actRequestSchema = z.strictObject({
   note: text(2000),
   by: text(120),
   outcomes: z.record(text(200), text(1000).nullable()).nullable(),
+  correction: correctionSchema.nullable().default(null),
   to: text(120).nullable().default(null),
 }).refine(({ kind, to }) => (kind === 'handed') === (to !== null), 'Whoever hands it on says to whom, and nobody else does.')
   .refine(({ kind, outcomes }) => (kind === 'overridden') === (outcomes !== null && Object.keys(outcomes ?? {}).length > 0), 'An override says what the record gets instead, and nothing else does.')
+  .refine(({ kind, correction }) => (kind === 'corrected') === (correction !== null), 'Whoever corrects a value says which and to what, and nobody else does.')
   .refine(({ kind, isAlike }) => kind !== 'corrected' || !isAlike, 'A value is corrected of one record.')
   .refine(({ kind, note }) => kind !== 'overridden' || note.trim() !== '', 'An override needs a reason.')
 export type ActRequest = z.infer<typeof actRequestSchema>

@@ -22,7 +22,12 @@ const MOST_TOLD = 500
 
 /** @param key under which it is made once, however often it is asked for. @throws Refusal `not-found`, `name-taken`, `stood-on` */
 export function changeTable(database: Database, tableId: number, request: ChangeRequest, key: string | null): Promise<ChangeAnswer> {
-  return changing(database, tableId, key, async (connection, change) => {
+  return inTransaction(database, (connection) => changeWithin(connection, tableId, request, key))
+}
+
+/** The same as a part of what is done in one transaction. */
+export function changeWithin(connection: Connection, tableId: number, request: ChangeRequest, key: string | null = null): Promise<ChangeAnswer> {
+  return changing(connection, tableId, key, async (change) => {
     checkGroups(change.table, request)
     const done = await apply(connection, change, request)
     if (Array.isArray(done)) return { conflicts: done, change: null, table: change.table, records: [] }
@@ -37,7 +42,12 @@ export function changeTable(database: Database, tableId: number, request: Change
 
 /** @param key as of `changeTable`. @throws Refusal `not-found`, `stale` */
 export function undo(database: Database, tableId: number, version: number, key: string | null): Promise<ChangeAnswer> {
-  return changing(database, tableId, key, async (connection, change) => {
+  return inTransaction(database, (connection) => undoWithin(connection, tableId, version, key))
+}
+
+/** The same as a part of what is done in one transaction. */
+export function undoWithin(connection: Connection, tableId: number, version: number, key: string | null = null): Promise<ChangeAnswer> {
+  return changing(connection, tableId, key, async (change) => {
     const done = await undoChange(connection, change, version)
     const made = await endChange(connection, change, 'values', {
       records: done.records.length,
@@ -49,17 +59,10 @@ export function undo(database: Database, tableId: number, version: number, key: 
   })
 }
 
-function changing(
-  database: Database,
-  tableId: number,
-  key: string | null,
-  work: (connection: Connection, change: Changing) => Promise<ChangeAnswer>,
-): Promise<ChangeAnswer> {
-  return inTransaction(database, async (connection) => {
-    const change = await beginChange(connection, tableId, key)
-    const before = await madeBefore(connection, change)
-    return before ? answer(connection, change.table, before, { records: [] }) : work(connection, change)
-  })
+async function changing(connection: Connection, tableId: number, key: string | null, work: (change: Changing) => Promise<ChangeAnswer>): Promise<ChangeAnswer> {
+  const change = await beginChange(connection, tableId, key)
+  const before = await madeBefore(connection, change)
+  return before ? answer(connection, change.table, before, { records: [] }) : work(change)
 }
 
 async function answer(

@@ -43,6 +43,7 @@ export const refusals = {
 
   staleDraft: (gate: string, changes: number) => conflict('stale', `“${gate}” was changed elsewhere, ${changes === 1 ? 'once' : `${changes} times`}, since this page last saw it.`),
   reviewedMeanwhile: (what: string | null) => conflict('stale', `${what ? `Somebody else was first: it was ${what}.` : 'Somebody else did something to this exception meanwhile.'} It is shown now as it is; what you wrote is still there.`),
+  correctedMeanwhile: (column: string) => conflict('stale', `“${column}” was changed elsewhere since this page last saw it, so it was not written over. It is shown now as it is; what you wrote is still there.`),
   ranAgain: (number: number, later: number) => conflict('stale', `Run ${number} was followed by run ${later} meanwhile. Its exceptions are shown now; what you wrote is still there.`),
   staleHighlights: (gate: string) => conflict('stale', `The highlights of “${gate}” were changed elsewhere since this page last saw them. They are shown now as they are; say it again.`),
   staleSentence: (gate: string) => conflict('stale', `What “${gate}” says on its slips was changed elsewhere since this page last saw it. It is shown now as it is; say it again.`),

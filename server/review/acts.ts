@@ -1,8 +1,10 @@
 /** What is done to exceptions, and taken back. */
+import type { Correction } from '@dime-gate/contract/change'
 import type { ActAnswer, ActRequest } from '@dime-gate/contract/review'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { outcomeKind } from '@dime-gate/core/gate/outcome-kind'
 import { valueFromText } from '@dime-gate/core/value/value-text'
+import { changeWithin, undoWithin } from '../change/change-table'
 import { CHANNEL } from '../change/versions'
 import { type Connection, type Database, inTransaction, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
@@ -12,16 +14,16 @@ import { ALIKE, findException, MARKED } from './exception-list'
 const STANDS_ON = `case when $3 = 'overridden' then x.basis else jsonb_set(x.basis, '{values}', coalesce((select jsonb_object_agg(key, value) from jsonb_each(x.basis -> 'values') where x.about ? key), '{}')) end`
 
 /**
- * Settles an exception, overrides its label, or notes that its value was corrected; or does so with all that are alike.
- * @throws Refusal `not-found`; `stale` where somebody else was first, or a later run is there
+ * Settles an exception, overrides its label, or corrects its value in the table; or does so with all that are alike.
+ * @throws Refusal `not-found`; `stale` where somebody else was first, the value is another by now, or a later run is there
  */
-export async function act(database: Database, { kind, of: { runId, record, mark }, isAlike, note, by, outcomes, to }: ActRequest): Promise<ActAnswer> {
+export async function act(database: Database, { kind, of: { runId, record, mark }, isAlike, note, by, outcomes, correction, to }: ActRequest): Promise<ActAnswer> {
   return inTransaction(database, async (connection) => {
     const { gateId, tableId } = await lockGate(connection, runId)
     const exception = await findException(connection, runId, record)
     if ((exception.mark?.id ?? null) !== mark) throw refusals.reviewedMeanwhile(exception.mark && `${exception.mark.kind}${exception.mark.by ? ` by ${exception.mark.by}` : ''}${exception.mark.note ? `: “${exception.mark.note}”` : ''}`)
     if (outcomes) await checkOutcomes(connection, runId, outcomes)
-    const { id } = (await rowOf<{ id: number }>(connection, 'insert into review_act (kind, note, made_by) values ($1, $2, $3) returning id', [kind, note.trim(), by.trim()]))!
+    const { id } = (await rowOf<{ id: number }>(connection, 'insert into review_act (kind, note, made_by, table_version) values ($1, $2, $3, $4) returning id', [kind, note.trim(), by.trim(), correction && (await correct(connection, tableId, record, correction))]))!
     const targets = `select x.record, x.who, x.keys, ${STANDS_ON} as basis, m.id as mark from ${MARKED} where ${isAlike ? `(${ALIKE} or (x.run_id = $1 and x.record = $2))` : 'x.run_id = $1 and x.record = $2'}`
     if (kind === 'handed') return { ...(await handOn(connection, id, { gateId, tableId, runId, record, isAlike }, to!.trim())), exception: await findException(connection, runId, record) }
     // In two steps, since no two marks of a record may live at once, not even for a moment.
@@ -48,10 +50,17 @@ async function handOn(connection: Connection, act: number, { gateId, tableId, ru
   return { act, records: who.length }
 }
 
+/** @returns the version of the table that it makes. @throws Refusal `not-found`, `computed`; `stale` where the value is not what it was seen to be */
+async function correct(connection: Connection, tableId: number, record: number, { column, text, seen, reading }: Correction): Promise<number> {
+  const { conflicts, change, table } = await changeWithin(connection, tableId, { kind: 'values', reading, cells: [{ record, column, text, seen }] })
+  if (conflicts.length > 0) throw refusals.correctedMeanwhile(table.columns.find(({ id }) => id === column)!.name)
+  return change!.version
+}
+
 /** Takes an act back, whole: what it put an end to stands again. @throws Refusal `not-found`; `stale` where something else was done on top of it */
 export async function takeBack(database: Database, id: number): Promise<ActAnswer> {
   return inTransaction(database, async (connection) => {
-    const made = await rowOf<{ runId: number | null }>(connection, 'select (select run_id from review_mark where act_id = a.id limit 1) as "runId" from review_act a where id = $1 and taken_back_at is null for update', [id])
+    const made = await rowOf<{ tableId: number | null; version: number | null }>(connection, 'select (select table_id from review_mark where act_id = a.id limit 1) as "tableId", table_version as version from review_act a where id = $1 and taken_back_at is null for update', [id])
     if (!made) throw refusals.notFound('act in the review')
     let records = 0
     for (const kept of ['review_mark', 'review_handed']) {
@@ -60,6 +69,7 @@ export async function takeBack(database: Database, id: number): Promise<ActAnswe
       records += (await connection.query(`update ${kept} set ended_at = now() where act_id = $1`, [id])).rowCount ?? 0
       await connection.query(`update ${kept} set ended_at = null, ended_by = null where ended_by = $1`, [id])
     }
+    if (made.version !== null && made.tableId !== null) await undoWithin(connection, made.tableId, made.version)
     await connection.query('update review_act set taken_back_at = now() where id = $1', [id])
     await tell(connection)
     return { act: id, records, exception: null }

@@ -1,6 +1,6 @@
 import { type ActAsked, type Exception, type ExceptionDetail, type ExceptionFilter, LAPSED, NOBODY, type Review } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
-import type { Table } from '@dime-gate/contract/table'
+import type { Cell, Table, TableRecord } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { EXCEPTION_KINDS } from '@dime-gate/core/result/exception'
 import { band } from '@dime-gate/core/testing/a-gate'
@@ -32,6 +32,9 @@ beforeEach(async () => {
   run = await ended(server, (await keepRun(server, { gateId, version: 1, tableId: table.id, binding: 1 })).id)
 })
 
+/** What T4 has, as it was written. */
+const UNREADABLE: Cell = [null, 'n/a']
+const decayOf = async (record: number) => ((await server.ask('POST', `/tables/${table.id}/records`, { records: [record] })).body as TableRecord[])[0]!.cells[1]
 const idOf = (name: string) => table.columns.find((one) => one.name === name)!.id
 /** Once all exceptions are found. */
 async function review(): Promise<Review> {
@@ -179,15 +182,37 @@ test('what was overridden is looked at in later runs although nothing else is to
 })
 
 test('one whose value was corrected waits for the next run, and is none any more where that is right', async () => {
-  await correct(4, '15')
-  expect((await act('T4', 'corrected', { isAlike: true })).status).toBe(400)
-  await act('T4', 'corrected', { note: 'a typing error' })
+  const correction = { column: idOf('Decay'), text: '15', seen: UNREADABLE, reading: { decimalMark: 'point', dateOrder: 'year' } } as const
+  expect((await act('T4', 'corrected', { isAlike: true, correction })).status).toBe(400)
+  expect((await act('T4', 'corrected')).status).toBe(400)
+  expect((await act('T4', 'settled', { correction })).status).toBe(400)
+  expect(await act('T4', 'corrected', { note: 'a typing error', correction })).toMatchObject({ status: 201 })
+  expect(await decayOf(4)).toEqual(['15', null])
   expect(await told({ text: 'T4' })).toEqual(['T4 unreadable corrected'])
   await again()
   // It landed elsewhere before: that is to be looked at once.
   expect(await told({ text: 'T4' })).toEqual(['T4 changed lapsed'])
   await again()
   expect(await told({ text: 'T4' })).toEqual([])
+})
+
+test('a value that was changed since it was seen is not written over, and nothing is said to be corrected; nor is it when that is taken back', async () => {
+  const correction = { column: idOf('Decay'), text: '15', seen: UNREADABLE, reading: { decimalMark: 'point', dateOrder: 'year' } } as const
+  await correct(4, '16')
+  const refused = await act('T4', 'corrected', { correction })
+  expect([refused.status, (refused.body as { message: string }).message]).toEqual([409, expect.stringContaining('“Decay” was changed elsewhere')])
+  expect([await told({ text: 'T4' }), await decayOf(4)]).toEqual([['T4 unreadable open'], ['16', null]])
+  const { body } = await act('T4', 'corrected', { correction: { ...correction, seen: ['16', null] } })
+  expect([await told({ text: 'T4' }), await decayOf(4)]).toEqual([['T4 unreadable corrected'], ['15', null]])
+  await correct(4, '17')
+  expect((await server.ask('DELETE', `/review/acts/${(body as { act: number }).act}`)).status).toBe(409)
+  expect([await told({ text: 'T4' }), await decayOf(4)]).toEqual([['T4 unreadable corrected'], ['17', null]])
+})
+
+test('a correction is taken back together with its mark', async () => {
+  const { body } = await act('T4', 'corrected', { correction: { column: idOf('Decay'), text: '15', seen: UNREADABLE, reading: { decimalMark: 'point', dateOrder: 'year' } } })
+  await server.ask('DELETE', `/review/acts/${(body as { act: number }).act}`)
+  expect([await told({ text: 'T4' }), await decayOf(4)]).toEqual([['T4 unreadable open'], UNREADABLE])
 })
 
 test('a record that goes and comes back under another number is known by who it is', async () => {

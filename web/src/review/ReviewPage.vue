@@ -1,21 +1,19 @@
 <script setup lang="ts">
 /** The review: every exception of the last runs, gone through one by one; the keyboard alone is enough. */
 import { columnsBound } from '@dime-gate/contract/binding'
-import { changeAnswerSchema } from '@dime-gate/contract/change'
 import { isComputed } from '@dime-gate/contract/table'
 import { inputsOf } from '@dime-gate/core/result/exception'
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCommands } from '../finder/commands'
 import { useRecordInRun } from '../run/useRecordInRun'
-import { askWith, messageOf } from '../shared/api'
+import { messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
-import { count, counted, DECIMAL_MARK } from '../shared/format'
+import { count, counted } from '../shared/format'
 import { useReviewMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import { useLater } from '../shared/useLater'
 import { useTitle } from '../shared/useTitle'
-import { listedWords } from '../table/cell-words'
 import ExceptionPanel from './ExceptionPanel.vue'
 import ExceptionRows from './ExceptionRows.vue'
 import { addressOf, queryOf, type ReviewAddress, statesOf } from './review-address'
@@ -121,17 +119,13 @@ function next(): void {
   void take(at.value)
 }
 
-async function done({ kind, isAlike, note: words, outcomes, to, correction }: Said): Promise<void> {
+async function done(said: Said): Promise<void> {
+  const { kind, to } = said
   const one = detail.value
   if (!one || isBusy.value) return
   isBusy.value = true
   try {
-    if (correction) {
-      const was = listedWords(seen.now.value?.get(correction.column.id), correction.column)
-      await askWith(changeAnswerSchema, 'POST', `/tables/${run.value!.tableId}/changes`, { kind: 'values', reading: { decimalMark: DECIMAL_MARK, dateOrder: 'day' }, cells: [{ record: one.record, column: correction.column.id, text: correction.text, seen: seen.now.value!.get(correction.column.id)! }] })
-      words = [`${correction.column.name} ${was} → ${correction.text || 'blank'}`, words.trim()].filter(Boolean).join('; ')
-    }
-    const records = await act({ kind, of: { runId: one.runId, record: one.record, mark: one.mark?.id ?? null }, isAlike, note: words, by: by.value.trim(), outcomes, to })
+    const records = await act({ ...said, of: { runId: one.runId, record: one.record, mark: one.mark?.id ?? null }, by: by.value.trim() })
     if (records === null) return await take(at.value)
     note.value = ''
     doing.value = 'settled'

@@ -5,14 +5,15 @@ import type { Run } from '@dime-gate/contract/run'
 import type { Cell, Column } from '@dime-gate/contract/table'
 import { COMPUTED } from '@dime-gate/core/result/tray'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { counted } from '../shared/format'
+import { counted, DECIMAL_MARK } from '../shared/format'
 import { withUnit } from '../shared/words'
+import { listedWords } from '../table/cell-words'
 import { holdsUntil } from './exception-words'
 
 /** @property alike null as long as they are not counted */
 export type InHand = Exception & { alike: number | null }
 export type Doing = ActRequest['kind']
-export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes' | 'to'> & { correction: { column: Column; text: string } | null }
+export type Said = Pick<ActRequest, 'kind' | 'isAlike' | 'note' | 'outcomes' | 'correction' | 'to'>
 
 /** @property columns whose values can be corrected, those that the reasons speak of first @property cells of the record by column, as they are now @property about inputs that the reasons speak of @property people whom others were handed to */
 const props = defineProps<{ exception: InHand; run: Run; columns: Column[]; cells: ReadonlyMap<number, Cell> | null; about: string[]; people: string[]; isBusy: boolean }>()
@@ -68,7 +69,17 @@ watch(() => props.columns.length > 0, (isThere) => isThere && doing.value === 'c
 function done(): void {
   if (!isReady.value) return
   const outcomes = doing.value !== 'overridden' ? null : { [props.run.gate.outcomes[0]!.name]: label.value, ...Object.fromEntries(Object.entries(others.value).filter(([, text]) => text.trim() !== '')) }
-  emit('done', { kind: doing.value, isAlike: isAlike.value, note: doing.value === 'handed' ? '' : note.value, outcomes, to: doing.value === 'handed' ? to.value.trim() : null, correction: doing.value === 'corrected' ? { column: inHand.value!, text: typed.value } : null })
+  emit('done', { kind: doing.value, isAlike: isAlike.value, note: doing.value === 'handed' ? '' : [correctedWords(), note.value.trim()].filter(Boolean).join('; '), outcomes, correction: correction(), to: doing.value === 'handed' ? to.value.trim() : null })
+}
+
+/** There is nothing to correct before it is known what stands there. */
+function correction(): Said['correction'] {
+  if (doing.value !== 'corrected') return null
+  return { column: inHand.value!.id, text: typed.value, seen: props.cells!.get(inHand.value!.id)!, reading: { decimalMark: DECIMAL_MARK, dateOrder: 'day' } }
+}
+
+function correctedWords(): string {
+  return doing.value === 'corrected' ? `${inHand.value!.name} ${listedWords(props.cells!.get(inHand.value!.id), inHand.value!)} → ${typed.value || 'blank'}` : ''
 }
 
 const DO: Record<Doing, string> = { settled: 'Settle', overridden: 'Override', corrected: 'Correct', handed: 'Hand on' }

@@ -41,7 +41,7 @@ function used() {
   const hand = scope.run(() => useReview(() => ({ by: 'reason', filter: { runs: null, people: null, kinds: null, states: null, text: null } })))!
   return { ...hand, end: () => scope.stop() }
 }
-const settling = (record: number, mark: number | null = null): ActRequest => ({ kind: 'settled', of: { runId: 7, record, mark }, isAlike: false, note: '', by: '', outcomes: null, to: null })
+const settling = (record: number, mark: number | null = null): ActRequest => ({ kind: 'settled', of: { runId: 7, record, mark }, isAlike: false, note: '', by: '', outcomes: null, correction: null, to: null })
 
 test('what is listed is fetched as it comes into view, each once', async () => {
   serverWith()
