@@ -36,8 +36,10 @@ export const countsSchema: z.ZodType<AllCounts> = z.object({
 
 export const runSummarySchema = z.object({
   id: z.int(),
-  /** Runs of a gate are numbered from 1. */
+  /** Runs of a gate are numbered from 1; below zero where it is of a draft. */
   number: z.int(),
+  /** Whether it is of the gate's draft, not kept, and there to be compared alone; the version is the last one then. */
+  isDraft: z.boolean(),
   /** Given by people; null where nobody gave one. */
   name: z.string().nullable(),
   gateId: z.int(),

@@ -198,6 +198,17 @@ test('after planted changes a run made again, now, says what moved and why, each
   await find(demo.page, '.record [data-in-run="1"] ::-p-text(Sound)')
   await find(demo.page, '.record [data-in-run="2"] ::-p-text(Failing)')
   expect(await violationsOn(demo.page)).toEqual([])
+  // Against the draft, of which no version is set yet: those that moved before, and those that another cut takes.
+  await demo.send('/gates/1/draft', 'PUT', { draft: { ...draft, cuts: draft.cuts.map((cut) => (cut.at === '25' ? { ...cut, at: '22' } : cut)) }, seen: gate.draftVersion + 1 })
+  await click(demo.page, 'header ::-p-text(Compare with)')
+  await click(demo.page, '.v-list-item ::-p-text(as it is now)')
+  await find(demo.page, 'h1 ::-p-text(the draft)')
+  await find(demo.page, 'aside ::-p-text(the draft)')
+  const taken = (await demo.database.query<{ n: number }>(`select count(*)::int as n from runs.r${id} where i1 >= 22 and i1 < 25`)).rows[0]!.n
+  await eventually(() => textOf(demo.page, '.shown .here'), `all that moved ${moved.length + taken}`)
+  await find(demo.page, '[role=columnheader] ::-p-text(Draft)')
+  expect(await violationsOn(demo.page)).toEqual([])
+  await open('/runs/1')
   await click(demo.page, 'header ::-p-text(Again)')
   await click(demo.page, '.v-list-item ::-p-text(The same again)')
   await find(demo.page, '.whole ::-p-text(Every one of 1,240 records got the same.)')

@@ -18,8 +18,9 @@ const STANDING: Record<Removable, string | null> = {
   gate: `select 'run ' || number as who from run where gate_id = $1 and removed_at is null`,
   run: null,
 }
-/** A run comes back only where its gate and its table are there. */
+/** A run comes back only where its gate and its table are there; one of a draft never does. */
 const WITH_ALL_BELOW = `
+  and run.draft is null
   and exists (select from gate where id = run.gate_id and removed_at is null)
   and exists (select from data_table where id = run.table_id and removed_at is null)`
 /** So many are named; the rest are counted. */

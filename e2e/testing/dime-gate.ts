@@ -44,6 +44,8 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
   const newPage = async (path: string) => {
     const page = await browser.newPage()
     page.on('pageerror', (error) => troubles.push(String(error)))
+    // What breaks within a component is told in the console alone.
+    page.on('console', (said) => said.type() === 'error' && /^(\w*Error|Uncaught)\b/.test(said.text()) && troubles.push(said.args()[0]?.remoteObject().description ?? said.text()))
     // Asked whether to leave with changes that cannot be kept, the tests leave.
     page.on('dialog', (dialog) => void dialog.accept())
     const session = await page.createCDPSession()

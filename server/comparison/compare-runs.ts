@@ -54,9 +54,10 @@ export function differencesBetween(before: Run, after: Run): Differences {
   const inputs = [...new Set([...Object.keys(was.binding), ...Object.keys(now.binding)])]
   const names = [...new Set([...was.feeding, ...now.feeding].map(({ gate }) => gate.name))]
   const versionIn = ({ feeding }: Run, name: string) => feeding.find(({ gate }) => gate.name === name)?.version ?? null
-  const called = ({ gateName, gateVersion }: Run) => `${gateName}, version ${gateVersion}`
+  const called = ({ gateName, gateVersion, isDraft }: Run) => `${gateName}, ${isDraft ? 'the draft' : `version ${gateVersion}`}`
+  const isOneGate = was.gateId === now.gateId && (was.isDraft || now.isDraft ? isSame(was.gate, now.gate) : was.gateVersion === now.gateVersion)
   return {
-    gate: was.gateId === now.gateId && was.gateVersion === now.gateVersion ? null : { from: called(was), to: called(now) },
+    gate: isOneGate ? null : { from: called(was), to: called(now) },
     table: was.tableVersion === now.tableVersion ? null : { from: was.tableVersion, to: now.tableVersion },
     asOf: was.asOf === now.asOf ? null : { from: was.asOf, to: now.asOf },
     binding: inputs.filter((name) => !isSame(bound(was.binding[name]), bound(now.binding[name]))),

@@ -203,3 +203,56 @@ test('two runs of two tables have nothing to compare, and a run that is not ther
   expect((await server.ask('GET', `/runs/${one.first.id}/against/999999`)).status).toBe(404)
   expect(await against(one.first, one.second)).toMatchObject({ moves: [], differences: { gate: null, table: null, asOf: null, binding: [], feeding: [], figures: [] } })
 })
+
+describe('a run against the draft', () => {
+  const same: World = { today: '2026-01-01', worth: 1, cut: 10 }
+  const WAS = [{ points: 9, due: '2026-01-01' }, { points: 11, due: '2026-01-01' }, { points: 11, due: '2026-01-01' }]
+  const NOW = [{ points: 10, due: '2026-01-01' }, { points: 11, due: '2026-01-01' }, { points: 14, due: '2026-01-01' }]
+  /** A run, after which a value was corrected and the draft has another cut; no version of it is set. */
+  async function draftMoved() {
+    const { first, second } = await twoRuns(WAS, NOW, same, same)
+    const gate = (await server.ask('GET', `/gates/${first.gateId}`)).body as { draft: { cuts: object[] }; draftVersion: number }
+    await server.ask('PUT', `/gates/${first.gateId}/draft`, { draft: { ...gate.draft, cuts: [{ at: '12', owner: 'above' }] }, seen: gate.draftVersion })
+    const { status, body } = await server.ask('POST', `/runs/${first.id}/draft`, {})
+    expect(status).toBe(201)
+    return { first, second, draft: await ended(server, (body as Run).id) }
+  }
+
+  test('tells what would move and why, as two runs do', async () => {
+    const { first, second, draft } = await draftMoved()
+    const at = (label: string) => ({ kind: 'label', label })
+    expect(await against(first, draft)).toMatchObject({ moves: [{ from: at('high'), to: at('low'), records: 1 }], differences: { gate: { from: expect.stringMatching(/, version 1$/), to: expect.stringMatching(/, the draft$/) }, table: { from: first.tableVersion, to: second.tableVersion } } })
+    expect(await against<MoveReason[]>(first, draft, '/reasons')).toEqual([{ sets: [['gate']], records: 1, examples: [2] }])
+    expect((await against<Comparison>(draft, second)).moves).toMatchObject([{ from: at('low'), to: at('high'), records: 2 }])
+    const text = await (await server.fetch(`/api/v1/runs/${first.id}/against/${draft.id}/moved.csv`)).text()
+    expect(text.split('\r\n').slice(0, 2)).toEqual(['Run 1,Draft,Moved by,Who,Points,Due,Sum', 'high,low,gate,r1,11,2026-01-01,11'])
+  })
+
+  test('where the draft is as the version that was run, the gate is no difference', async () => {
+    const { first, second } = await twoRuns(WAS, NOW, same, same)
+    const draft = await ended(server, ((await server.ask('POST', `/runs/${first.id}/draft`, {})).body as Run).id)
+    expect(await against(second, draft)).toMatchObject({ moves: [], differences: { gate: null } })
+  })
+
+  test('is kept by nobody: it is in no list and no review, has no number among runs, and is never run again or brought back', async () => {
+    const { first, second, draft } = await draftMoved()
+    const desk = (await server.ask('GET', '/desk')).body as { runs: Run[] }
+    expect(desk.runs.filter(({ gateId }) => gateId === first.gateId).map(({ id }) => id)).toEqual([second.id, first.id])
+    const review = (await server.ask('GET', '/review')).body as { runs: Run[] }
+    expect(review.runs.filter(({ gateId }) => gateId === first.gateId).map(({ id }) => id)).toEqual([second.id])
+    expect((await keepRun(server, { gateId: first.gateId, version: 1, tableId: first.tableId, binding: 1 })).number).toBe(second.number + 1)
+    expect((await server.ask('POST', `/runs/${draft.id}/again`, { as: 'same' })).status).toBe(404)
+    expect((await server.ask('POST', `/runs/${draft.id}/restoration`, {})).status).toBe(404)
+    expect((await server.ask('DELETE', `/runs/${draft.id}`)).status).toBe(404)
+  })
+
+  test('goes an hour later, with all that was stored of it, as another is made', async () => {
+    const { first, draft } = await draftMoved()
+    const isThere = async () => (await server.database.query('select to_regclass($1) is not null as is', [`runs.r${draft.id}`])).rows[0].is as boolean
+    await server.ask('POST', `/runs/${first.id}/draft`, {})
+    expect(await isThere()).toBe(true)
+    await server.database.query("update run set removed_at = removed_at - interval '61 minutes' where id = $1", [draft.id])
+    await server.ask('POST', `/runs/${first.id}/draft`, {})
+    expect([await isThere(), (await server.ask('GET', `/runs/${draft.id}`)).status]).toEqual([false, 404])
+  })
+})

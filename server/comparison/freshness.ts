@@ -84,7 +84,7 @@ export class Freshness {
 
 /** What a run would be, if it were made now. */
 function asRun(run: Run, { question, feeding, table }: RunPlan, gateVersion: number, asOf: string): Run {
-  return { ...run, gate: question.gate, gateVersion, binding: question.inputs, feeding, tableVersion: table.version, asOf, columns: table.columns }
+  return { ...run, isDraft: false, gate: question.gate, gateVersion, binding: question.inputs, feeding, tableVersion: table.version, asOf, columns: table.columns }
 }
 
 export function isAlike({ differences }: Pick<Fresh, 'differences'>): boolean {

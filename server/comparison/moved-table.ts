@@ -24,13 +24,18 @@ export function byWords(sets: Cause[][]): string {
   return sets.map((set) => set.join(' + ')).join(' or ')
 }
 
+/** What one of the two is called at the head of a column. */
+export function sideWords({ isDraft, number }: Pick<Run, 'isDraft' | 'number'>): string {
+  return isDraft ? 'Draft' : `Run ${number}`
+}
+
 const ADDED = ['was', 'now', 'by'] as const
 /** The text of a label, or what else became of the record. */
 const landed = (field: string) => `case when ${field} like '=%' then substr(${field}, 2) else ${field} end`
 
 export async function* movedTable(connection: Connection, { before, after, lines }: MovedTable, format: OutFormat): AsyncGenerator<Uint8Array> {
   const names = after.columns.map(({ name }) => name)
-  const heads = [`Run ${before.number}`, `Run ${after.number}`, 'Moved by'].map((head) => (names.includes(head) ? `${head} (moved)` : head))
+  const heads = [sideWords(before), sideWords(after), 'Moved by'].map((head) => (names.includes(head) ? `${head} (moved)` : head))
   const rows = JSON.stringify(lines.map(({ record, from, to, by }) => ({ record, was: from, now: to, by })))
   const from = `jsonb_to_recordset(${connection.escapeLiteral(rows)}::jsonb) as moved (record integer, was text, now text, by text) left join ${recordsOfRun(after)} using (record)`
   const added = ADDED.map((field) => (field === 'by' ? `moved.${field}` : landed(`moved.${field}`)))

@@ -7,6 +7,7 @@ import { type Run, runAgainSchema, runChangeSchema, runRequestSchema } from '@di
 import { spreadRequestSchema } from '@dime-gate/contract/run-spread'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
+import { sideWords } from '../comparison/moved-table'
 import { recordInRuns } from '../comparison/record-in-runs'
 import { expectationsOn } from '../expectation/expectations'
 import { findHighlights } from '../gate/highlights'
@@ -16,6 +17,7 @@ import { refusals } from '../http/refusal'
 import type { Jobs } from '../jobs'
 import { pageAsked, paperOf } from '../paper/asked-page'
 import { sendPdf } from '../paper/send-pdf'
+import { runDraft } from '../run/draft-run'
 import { groupsOfRun } from '../run/run-groups'
 import { spreadOfRun } from '../run/run-spread'
 import { recordsOfRun } from '../run/run-relation'
@@ -53,6 +55,12 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       context.body = await runAgain(database, jobs.runs, id, as)
       context.status = 201
     })
+    .post('/:id/draft', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      await jobs.figures.current(run.tableId)
+      context.body = await runDraft(database, jobs.runs, run)
+      context.status = 201
+    })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       context.type = ARROW
@@ -77,7 +85,7 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       const [before, after] = await findPair(context)
       const lines = await jobs.comparisons.lines(before, after)
       const format = outFormatOf(context, lines.length)
-      attach(context, `${after.tableName}, moved from run ${before.number} to run ${after.number}`, format)
+      attach(context, `${after.tableName}, moved from ${sideWords(before)} to ${sideWords(after)}`, format)
       await jobs.answers.sendFile(context, { kind: 'moved', moved: { before, after, lines }, format })
     })
     .get('/:id/fresh', async (context) => {

@@ -28,22 +28,21 @@ interface RunRow extends Omit<RunSummary, 'labels' | 'otherwise' | 'progress' | 
 type RunFigure = Pick<Column, 'id' | 'name' | 'unit' | 'type' | 'feel' | 'drawn'>
 
 const RUNS = `
-  select r.id, r.number, r.name, r.gate_id as "gateId", v.document ->> 'name' as "gateName", r.gate_version as "gateVersion",
+  select r.id, r.number, r.name, r.gate_id as "gateId", coalesce(r.draft, v.document) ->> 'name' as "gateName", r.gate_version as "gateVersion",
     r.table_id as "tableId", t.name as "tableName", r.table_version as "tableVersion", r.as_of as "asOf", r.is_as_of_asked as "isAsOfAsked",
-    to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, v.document as gate, r.binding, r.feeding, r.figures
+    to_json(r.kept_at) #>> '{}' as "keptAt", r.state, r.problem, t.records, r.counts, r.draft is not null as "isDraft", coalesce(r.draft, v.document) as gate, r.binding, r.feeding, r.figures
   from run r join data_table t on t.id = r.table_id
-  join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version
-  where r.removed_at is null`
+  join gate_version v on v.gate_id = r.gate_id and v.number = r.gate_version`
 
 /** @param jobs tells of those that are under way how far they are */
 export async function listRuns(on: Queryable, jobs: RunJobs): Promise<RunSummary[]> {
-  const rows = await rowsOf<RunRow>(on, `${RUNS} order by r.id desc`)
+  const rows = await rowsOf<RunRow>(on, `${RUNS} where r.removed_at is null order by r.id desc`)
   return rows.map((row) => summaryOf(row, jobs))
 }
 
-/** @throws Refusal `not-found` */
+/** @throws Refusal `not-found` where it is removed; a run of a draft is not, as long as it lasts */
 export async function findRun(on: Queryable, jobs: RunJobs, id: number): Promise<Run> {
-  const row = await rowOf<RunRow>(on, `${RUNS} and r.id = $1`, [id])
+  const row = await rowOf<RunRow>(on, `${RUNS} where r.id = $1 and (r.removed_at is null or r.draft is not null)`, [id])
   if (!row) throw refusals.notFound('run')
   const { gate, binding, feeding } = row
   const [seen, columns] = [columnsAsked(questionOf(row)), await columnsAt(on, row.tableId, row.tableVersion)]
@@ -110,14 +109,18 @@ export async function keepRun(database: Database, jobs: RunJobs, { gateId, versi
  * @throws Refusal `not-found`, `not-bound`, `no-version`, `cannot-decide`
  */
 export async function planFor(on: Queryable, gateId: number, version: number, tableId: number): Promise<{ plan: RunPlan; binding: number }> {
-  const gate = await findVersion(on, gateId, version)
+  return planOf(on, gateId, version, await findVersion(on, gateId, version), tableId)
+}
+
+/** The same of any state of the gate. */
+export async function planOf(on: Queryable, gateId: number, version: number, gate: Gate, tableId: number): Promise<{ plan: RunPlan; binding: number }> {
   const table = await findTable(on, tableId)
   const bound = await findBinding(on, gateId, tableId)
   const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
   const feeding = (await feedingGates(on, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
   const question: Question = { gate, inputs, feeding }
   if ('problems' in gatesAsked(question)) throw refusals.cannotDecideNow(gate.name)
-  return { plan: { gateId, version, table, question, feeding, asOf: null }, binding: bound.version }
+  return { plan: { gateId, version, isDraft: false, table, question, feeding, asOf: null }, binding: bound.version }
 }
 
 /**
@@ -127,6 +130,7 @@ export async function planFor(on: Queryable, gateId: number, version: number, ta
  */
 export async function runAgain(database: Database, jobs: RunJobs, id: number, as: 'same' | 'now'): Promise<Run> {
   const run = await findRun(database, jobs, id)
+  if (run.isDraft) throw refusals.notFound('run')
   const { gateId, tableId, gateVersion, tableVersion, gate, binding, feeding, asOf } = run
   if (as === 'now') {
     const [{ latestVersion }, bound] = [await findGate(database, gateId), await findBinding(database, gateId, tableId)]
@@ -137,16 +141,17 @@ export async function runAgain(database: Database, jobs: RunJobs, id: number, as
     await connection.query('select from gate where id = $1 for update', [gateId])
     const now = await findTable(connection, tableId)
     const columns = (await columnsAt(connection, tableId, tableVersion)).map((column) => run.columns.find((one) => one.id === column.id) ?? column)
-    return beginRun(connection, jobs, { gateId, version: gateVersion, table: { ...now, version: tableVersion, columns }, question: { gate, inputs: binding, feeding }, feeding, asOf })
+    return beginRun(connection, jobs, { gateId, version: gateVersion, isDraft: false, table: { ...now, version: tableVersion, columns }, question: { gate, inputs: binding, feeding }, feeding, asOf })
   })
   jobs.start(job)
   return findRun(database, jobs, job.runId)
 }
 
-/** All that a run is made of. @property asOf null for the date that counts everywhere */
+/** All that a run is made of. @property isDraft whether the question is of the draft; the version is the last one then @property asOf null for the date that counts everywhere */
 export interface RunPlan {
   gateId: number
   version: number
+  isDraft: boolean
   table: Table
   question: Question
   feeding: FeedingGate[]
@@ -154,13 +159,14 @@ export interface RunPlan {
 }
 
 /** Writes down that it is under way. @returns what there is to do once that is written */
-async function beginRun(connection: Connection, jobs: RunJobs, { gateId, version, table, question, feeding, asOf }: RunPlan): Promise<RunJob> {
+export async function beginRun(connection: Connection, jobs: RunJobs, { gateId, version, isDraft, table, question, feeding, asOf }: RunPlan): Promise<RunJob> {
   const columns = columnsToRead(question, table.columns)
   const figures = columns.flatMap(({ id, name, unit, type, feel, drawn }): RunFigure[] => (isComputed({ feel, drawn }) ? [{ id, name, unit, type, feel, drawn }] : []))
   const { id, day } = (await rowOf<{ id: number; day: string }>(connection, `
-    insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state)
-    select $1, coalesce((select max(number) from run where gate_id = $1), 0) + 1, $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way' from workspace
-    returning id, as_of as day`, [gateId, version, table.id, table.version, question.inputs, JSON.stringify(feeding), asOf, JSON.stringify(figures)]))!
+    insert into run (gate_id, number, gate_version, table_id, table_version, binding, feeding, as_of, is_as_of_asked, figures, state, draft, removed_at)
+    select $1, case when $9::jsonb is null then coalesce((select max(number) from run where gate_id = $1 and number > 0), 0) + 1 else coalesce((select min(number) from run where gate_id = $1 and number < 0), 0) - 1 end,
+      $2, $3, $4, $5, $6, coalesce($7, as_of, current_date), $7 is not null, $8, 'under way', $9, case when $9::jsonb is not null then now() end from workspace
+    returning id, as_of as day`, [gateId, version, table.id, table.version, question.inputs, JSON.stringify(feeding), asOf, JSON.stringify(figures), isDraft ? question.gate : null]))!
   jobs.expect(id)
   return { runId: id, tableId: table.id, tableVersion: table.version, question, asOf: day, columns, table: { id: table.id, columns: table.columns, sets: table.sets, figures: table.figures } }
 }

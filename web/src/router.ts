@@ -13,7 +13,7 @@ export const router = createRouter({
     { path: '/tables/:id(\\d+)', name: 'table', component: () => import('./table/TablePage.vue'), meta: { help: 'tables#the-table-s-page' }, props: numericId },
     { path: '/gates/:id(\\d+)', name: 'bench', component: () => import('./bench/BenchPage.vue'), meta: { help: 'using', hasOwnDate: true }, props: (route) => ({ ...numericId(route), on: Number(route.query.on) || null }) },
     { path: '/runs/:id(\\d+)', name: 'run', component: () => import('./run/RunPage.vue'), meta: { help: 'using#a-run' }, props: numericId },
-    { path: '/runs/:id(\\d+)/against/:other(\\d+)', name: 'comparison', component: () => import('./comparison/ComparisonPage.vue'), meta: { help: 'using#two-runs' }, props: (route) => ({ ...numericId(route), other: Number(route.params.other) }) },
+    { path: '/runs/:id(\\d+)/against/:other(\\d+|draft)', name: 'comparison', component: () => import('./comparison/ComparisonPage.vue'), meta: { help: 'using#two-runs' }, props: (route) => ({ ...numericId(route), other: route.params.other === 'draft' ? null : Number(route.params.other) }) },
     { path: '/runs/:id(\\d+)/report', name: 'report', component: () => import('./report/ReportPage.vue'), meta: { help: 'using#the-report' }, props: numericId },
     { path: '/runs/:id(\\d+)/slips', name: 'slips', component: () => import('./slip/SlipsPage.vue'), meta: { help: 'using#slips' }, props: numericId },
     { path: '/runs/:id(\\d+)/slips/print', name: 'slips-on-paper', component: () => import('./slip/SlipsOnPaper.vue'), meta: { isAlone: true }, props: numericId },

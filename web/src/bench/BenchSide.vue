@@ -74,6 +74,8 @@ onMounted(load)
 const isExpecting = ref(false)
 useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
 const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
+const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))
+const labelsGiven = computed(() => [...byLabel.value.keys()].filter((label) => label !== COMPUTED))
 /** Groups and single records follow a drag a few times a second. */
 const followed = ref(props.tick)
 watch(() => props.tick, useThrottled(() => (followed.value = props.tick), 250))
@@ -83,7 +85,6 @@ const narrow = useNarrowChecks(
 )
 const checks = computed(() => (props.counts ? onThis.value.flatMap((one) => liveCheck(one, { counts: props.counts!, further: props.further, byLabel: byLabel.value }) ?? narrow.value.filter(({ id }) => id === one.id)) : []))
 const later = computed(() => onThis.value.filter(({ id }) => !checks.value.some((check) => check.id === id)).map((one): Check => ({ ...one, got: 0, of: 0, off: 0, label: null, problem: null })))
-const labelsGiven = computed(() => [...byLabel.value.keys()].filter((label) => label !== COMPUTED))
 
 async function expect(expectations: Parameters<typeof add>[0], isForTable: boolean): Promise<void> {
   if (await add(expectations, isForTable ? props.table.id : null)) isExpecting.value = false
@@ -106,7 +107,6 @@ const tabs = computed(() => {
   ]
 })
 const edges = useSteady(() => (props.counts?.edges ?? []).map(({ of, at }) => ({ of, at })))
-const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))
 
 /** Where a finding lies: in the gate, and on the records. */
 function point({ where, rules: [rule] }: ToldFinding): void {

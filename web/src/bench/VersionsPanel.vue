@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** The versions of the gate: what is said of the next one, and what differs between each and the draft, in words and in records. */
+import { deskSchema } from '@dime-gate/contract/desk'
 import { type VersionSummary, versionSummarySchema } from '@dime-gate/contract/gate'
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
 import { changesBetween } from '@dime-gate/core/gate/changes'
 import type { Gate } from '@dime-gate/core/gate/document'
+import type { RunSummary } from '@dime-gate/contract/run'
 import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import { shallowRef, watch } from 'vue'
 import { z } from 'zod'
@@ -27,8 +29,13 @@ const chosen = shallowRef<{ number: number; gate: Gate } | null>(null)
 /** Undefined as long as it is worked out. */
 const moved = shallowRef<ToldMoves | null | undefined>(undefined)
 const { trouble, tell } = useTelling()
+/** The last of its table; the draft can be held against it. */
+const lastRun = shallowRef<RunSummary | null>(null)
 
-
+watch(() => bench.binding?.tableId, (tableId) => tell(async () => {
+  const { runs } = await ask(deskSchema, '/desk')
+  lastRun.value = runs.find((run) => run.gateId === props.id && run.tableId === tableId && run.state === 'done') ?? null
+}), { immediate: true })
 watch(() => bench.stored?.latestVersion, () => tell(async () => void (versions.value = await ask(z.array(versionSummarySchema), `/gates/${props.id}/versions`))), { immediate: true })
 
 function choose(number: number): void {
@@ -54,6 +61,7 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
     <label v-if="bench.isNew" class="note">What is said of the next version<input v-model="bench.note" maxlength="500" placeholder="why it is as it is now"></label>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <router-link :to="{ path: '/compare', query: { on: bench.binding?.tableId, a: `gate ${id} draft` } }">Side by side with another gate, or a column<kbd>B</kbd></router-link>
+    <router-link v-if="lastRun" :to="`/runs/${lastRun.id}/against/draft`">Against run {{ lastRun.number }}, and why each record would move</router-link>
     <p v-if="versions.length === 0 && !trouble" class="second">No version is set yet. A version is the gate as it stood; runs are of versions.</p>
     <ol>
       <li v-for="version in versions" :key="version.number" :data-version="version.number">

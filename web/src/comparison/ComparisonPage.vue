@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Two runs of one table: what moved from which label to which, and why. */
+/** Two runs of one table, or a run and its gate's draft: what moved from which label to which, and why. */
 import { type Comparison, comparisonSchema, type KeptMove, movedSchema, type MoveReason, moveReasonsSchema } from '@dime-gate/contract/comparison'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
@@ -20,7 +20,8 @@ import FlowPicture from './FlowPicture.vue'
 import { placeKey } from './flows'
 import MovedList from './MovedList.vue'
 
-const props = defineProps<{ id: number; other: number }>()
+/** @property other null for the draft as it is now */
+const props = defineProps<{ id: number; other: number | null }>()
 const router = useRouter()
 const route = useRoute()
 const comparison = shallowRef<Comparison | null>(null)
@@ -32,22 +33,41 @@ const move = shallowRef<Pick<KeptMove, 'from' | 'to'> | null>(null)
 const reason = ref<number | null>(null)
 const total = ref(0)
 const tick = ref(0)
-const path = `/runs/${props.id}/against/${props.other}`
+/** The run that it is compared with; of the draft there is one only once it is begun. */
+const later = ref(props.other)
+const path = computed(() => `/runs/${props.id}/against/${later.value}`)
+
+async function look(): Promise<Run> {
+  if (later.value !== null) return ask(runSchema, `/runs/${later.value}`)
+  const begun = await askWith(runSchema, 'POST', `/runs/${props.id}/draft`, {})
+  later.value = begun.id
+  return begun
+}
 
 /** A run that was just begun is waited for. */
-const { run: latest, trouble, follow } = useRun(() => ask(runSchema, `/runs/${props.other}`), async (after) => {
-  const [before, found] = await Promise.all([ask(runSchema, `/runs/${props.id}`), ask(comparisonSchema, path)])
+const { run: latest, trouble, follow } = useRun(look, async (after) => {
+  const [before, found] = await Promise.all([ask(runSchema, `/runs/${props.id}`), ask(comparisonSchema, path.value)])
   pair.value = { before, after }
   comparison.value = found
   void ask(deskSchema, '/desk').then(({ runs }) => (others.value = runs.filter(({ id, tableId, state }) => tableId === after.tableId && state === 'done' && id !== props.id)), () => undefined)
-  reasons.value = await ask(moveReasonsSchema, `${path}/reasons`)
+  reasons.value = await ask(moveReasonsSchema, `${path.value}/reasons`)
   await list()
 })
 void follow()
+
+/** The draft may be another by now, and so may the table. */
+function anew(): void {
+  later.value = props.other
+  reasons.value = null
+  move.value = null
+  reason.value = null
+  void follow()
+}
 useReturn(() => trouble.value && void follow())
 useTitle(() => pair.value && `${runTitle(pair.value.before)} against ${runTitle(pair.value.after)}`)
 useCommands([
-  { words: 'Swap the runs', key: 's', act: () => void router.push(`/runs/${props.other}/against/${props.id}`) },
+  { words: 'Swap the runs', key: 's', act: () => void router.push(`/runs/${props.other}/against/${props.id}`), isOff: () => props.other === null },
+  { words: 'Compare with the draft as it is now', key: 'r', act: anew, isOff: () => props.other !== null || !comparison.value },
   { words: 'Show all that moved', key: 'Escape', act: () => show(null, null), isOff: () => move.value === null && reason.value === null },
 ])
 
@@ -66,7 +86,7 @@ const gateChanges = computed(() => {
 })
 
 const rows = async (from: number, some: number) => (await moved(from, some)).rows
-const moved = (from: number, some: number) => askWith(movedSchema, 'POST', `${path}/moved`, { move: move.value && { from: move.value.from, to: move.value.to }, reason: reason.value, from, count: some })
+const moved = (from: number, some: number) => askWith(movedSchema, 'POST', `${path.value}/moved`, { move: move.value && { from: move.value.from, to: move.value.to }, reason: reason.value, from, count: some })
 
 async function list(): Promise<void> {
   try {
@@ -94,11 +114,12 @@ const pick = (run: RunSummary) => `${runTitle(run)}, version ${run.gateVersion},
   <section v-if="trouble" class="trouble-page"><p class="notice problem" role="alert">{{ unlessAway(trouble) }}</p><p class="ways"><v-btn @click="follow">Try again</v-btn><router-link to="/runs">Go to the runs</router-link></p></section>
   <section v-else-if="comparison && pair" :key="route.path" class="comparison">
     <header>
-      <h1><router-link :to="`/runs/${pair.before.id}`">{{ runTitle(pair.before) }}</router-link> against <router-link :to="`/runs/${pair.after.id}`">{{ pair.before.gateId === pair.after.gateId && !pair.after.name ? `run ${pair.after.number}` : runTitle(pair.after) }}</router-link></h1>
+      <h1><router-link :to="`/runs/${pair.before.id}`">{{ runTitle(pair.before) }}</router-link> against <router-link v-if="pair.after.isDraft" :to="{ path: `/gates/${pair.after.gateId}`, query: { on: pair.after.tableId } }">the draft</router-link><router-link v-else :to="`/runs/${pair.after.id}`">{{ pair.before.gateId === pair.after.gateId && !pair.after.name ? `run ${pair.after.number}` : runTitle(pair.after) }}</router-link></h1>
       <span class="second">on <b>{{ pair.after.tableName }}</b></span>
       <span class="space" />
-      <v-btn :to="`/runs/${other}/against/${id}`">Swap<kbd>S</kbd></v-btn>
-      <v-menu v-if="others.length > 1" location="bottom end">
+      <v-btn v-if="other === null" @click="anew">As it is now<kbd>R</kbd></v-btn>
+      <v-btn v-else :to="`/runs/${other}/against/${id}`">Swap<kbd>S</kbd></v-btn>
+      <v-menu v-if="others.length > (other === null ? 0 : 1)" location="bottom end">
         <template #activator="{ props: menu }"><v-btn v-bind="menu">Against another</v-btn></template>
         <v-list density="compact"><v-list-item v-for="run in others" :key="run.id" :title="pick(run)" :to="`/runs/${id}/against/${run.id}`" /></v-list>
       </v-menu>
@@ -135,7 +156,7 @@ const pick = (run: RunSummary) => `${runTitle(run)}, version ${run.gateVersion},
       <p role="status"><b class="figure">{{ count(latest.progress ?? 0) }}</b> of {{ counted(latest.records, 'record') }} decided; then the two are compared.</p>
       <v-progress-linear :model-value="(100 * (latest.progress ?? 0)) / Math.max(1, latest.records)" color="primary" height="4" aria-label="Records decided" />
     </template>
-    <p v-else class="notice problem" role="alert">{{ latest.problem }}</p>
+    <template v-else><p class="notice problem" role="alert">{{ latest.problem }}</p><p v-if="other === null" class="ways"><v-btn @click="anew">Try again</v-btn></p></template>
   </section>
   <p v-else class="second waiting" role="status">Comparing …</p>
 </template>

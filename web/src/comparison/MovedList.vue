@@ -72,7 +72,7 @@ const grid = computed(() => `minmax(120px, 1fr) minmax(120px, 1fr) ${who.value.m
 <template>
   <div ref="scroller" class="scroller" role="table" :aria-rowcount="total + 1" tabindex="0" aria-label="Records that moved">
     <div class="head row" role="row" :style="{ gridTemplateColumns: grid }">
-      <span role="columnheader">Run {{ before.number }}</span><span role="columnheader">Run {{ after.number }}</span>
+      <span v-for="(run, side) in [before, after]" :key="side" role="columnheader">{{ run.isDraft ? 'Draft' : `Run ${run.number}` }}</span>
       <span v-for="column in who" :key="column.id" role="columnheader">{{ withUnit(column.name, column.unit) }}</span>
       <span role="columnheader">What changed</span><span role="columnheader">Why</span>
     </div>

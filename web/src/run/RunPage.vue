@@ -272,9 +272,12 @@ function show(next: Tray): void {
           <v-list-item title="The same again" subtitle="all of it as it was; it has to come to the same" @click="again('same')" />
         </v-list>
       </v-menu>
-      <v-menu v-if="others.length > 0" location="bottom end">
+      <v-menu location="bottom end">
         <template #activator="{ props: menu }"><v-btn v-bind="menu">Compare with</v-btn></template>
-        <v-list density="compact" max-height="420"><v-list-item v-for="other in others" :key="other.id" :title="runTitle(other)" :subtitle="`version ${other.gateVersion}, as of ${date(other.asOf)}, kept ${moment(other.keptAt)}`" :to="other.id < run.id ? `/runs/${other.id}/against/${run.id}` : `/runs/${run.id}/against/${other.id}`" /></v-list>
+        <v-list density="compact" max-height="420">
+          <v-list-item title="The draft" subtitle="as it is now, on the records as they are now" :to="`/runs/${run.id}/against/draft`" />
+          <v-list-item v-for="other in others" :key="other.id" :title="runTitle(other)" :subtitle="`version ${other.gateVersion}, as of ${date(other.asOf)}, kept ${moment(other.keptAt)}`" :to="other.id < run.id ? `/runs/${other.id}/against/${run.id}` : `/runs/${run.id}/against/${other.id}`" />
+        </v-list>
       </v-menu>
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/runs/${run.id}/report`, query: choice.by === null ? {} : { by: choice.by, ...(choice.part === 'whole' ? {} : { part: choice.part }) } }">Report</router-link>
       <router-link class="v-btn v-btn--variant-outlined bench-link" :to="`/runs/${run.id}/slips`">Slips</router-link>

@@ -11,8 +11,9 @@ const input = ref<HTMLInputElement | null>(null)
 const isWrong = ref(false)
 defineExpose({ select: () => input.value?.select() })
 
-function commit(): void {
-  const typed = input.value!.value
+/** The field itself says what was typed: it may be on its way out already. */
+function commit({ currentTarget }: Event): void {
+  const typed = (currentTarget as HTMLInputElement).value
   const at = typed === props.words.say(props.value) ? props.value : props.words.read(typed)
   isWrong.value = at === null || !props.isFine(at)
   if (at === null || isWrong.value) return

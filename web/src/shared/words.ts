@@ -130,8 +130,8 @@ function sideWords({ down, across }: GridGate, [line, column]: CellPlace): strin
 }
 
 /** What a run is called: by its name, or by its gate and number. */
-export function runTitle({ name, gateName, number: of }: { name: string | null; gateName: string; number: number }): string {
-  return name ?? `${gateName}, run ${of}`
+export function runTitle({ name, gateName, number: of, isDraft }: { name: string | null; gateName: string; number: number; isDraft?: boolean }): string {
+  return isDraft ? `${gateName}, the draft` : name ?? `${gateName}, run ${of}`
 }
 
 export function listed(all: readonly string[]): string {
