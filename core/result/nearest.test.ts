@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { readyGates } from '../bulk/decide-gates'
-import type { ScaleGate } from '../gate/document'
+import type { RulesGate, ScaleGate } from '../gate/document'
 import { givenNumber, plainScale } from '../gate/scale-gate'
 import type { Cell } from '../table/cells'
 import { columnOf } from '../table/table'
-import { band } from '../testing/a-gate'
+import { band, rulesGate } from '../testing/a-gate'
 import { parseDate } from '../value/temporal'
 import { resultMaker } from './make-results'
-import { nearestToLabel } from './nearest'
+import { hasNearness, nearestToLabel } from './nearest'
 
 const TODAY = parseDate('2026-03-02')!
 const scale = (cuts: string[], labels: string[], change: Partial<ScaleGate> = {}): ScaleGate =>
@@ -16,7 +16,7 @@ function nearest(gate: ScaleGate, cells: Cell[], label: string, isLosing: boolea
   const ready = readyGates({ conditions: [], gates: [gate] })
   if ('problems' in ready) throw new Error('the gate cannot decide')
   const table = { length: cells.length, columns: new Map([['Decay', columnOf(gate.inputs[0]!.type as 'number', cells)]]) }
-  return [...nearestToLabel(resultMaker(() => table, TODAY)(ready.ready), label, isLosing)]
+  return [...nearestToLabel(resultMaker(() => table, TODAY)(ready.ready), { label, isLosing, most: cells.length })]
 }
 
 test('those that have it, the nearest to where it ends first; those that have it not, the nearest to where it begins; a blank is near nothing', () => {
@@ -47,4 +47,43 @@ test('as by plain reckoning, on any values', () => {
     const expected = values.map((value, at) => ({ value, at })).filter(({ value }) => gives(value) === isLosing).toSorted((a, b) => far(a.value) - far(b.value) || a.at - b.at)
     expect(nearest(scale(['25', '60'], ['low', 'middle', 'high']), values.map(String), 'middle', isLosing)).toEqual(expected.map(({ at }) => at))
   }))
+})
+
+describe('rules', () => {
+  const gate: RulesGate = rulesGate([givenNumber('A', 'cm'), givenNumber('B', '%')], [['A >= 30 and B >= 60', 'both'], ['A >= 30', 'one']], { name: 'Two', otherwise: [{ is: 'none' }] })
+  const resultOf = (a: readonly number[], b: readonly number[]) => {
+    const ready = readyGates({ conditions: [], gates: [gate] })
+    if ('problems' in ready) throw new Error('the gate cannot decide')
+    const columns = new Map([['A', columnOf('number', a.map(String))], ['B', columnOf('number', b.map(String))]])
+    return resultMaker(() => ({ length: a.length, columns }), TODAY)(ready.ready)
+  }
+
+  test('are left, and reached, by the input that has the least to go; never by two at once', () => {
+    // Read backwards, the one column is the other: both have the same spread, and far is far in either.
+    fc.assert(fc.property(fc.array(fc.integer({ min: 0, max: 100 }), { minLength: 4, maxLength: 30 }), fc.constantFrom('both', 'one', 'none'), fc.boolean(), (a, label, isLosing) => {
+      const b = a.toReversed()
+      const gives = (x: number, y: number) => (x < 30 ? 'none' : y < 60 ? 'one' : 'both')
+      const isThere = (x: number, y: number) => (gives(x, y) === label) !== isLosing
+      const far = (at: number) => Math.min(...Array.from({ length: 201 }, (_, half) => half / 2).flatMap((to) => [isThere(to, b[at]!) ? Math.abs(to - a[at]!) : Infinity, isThere(a[at]!, to) ? Math.abs(to - b[at]!) : Infinity]))
+      const places = a.map((_, at) => at).filter((at) => (gives(a[at]!, b[at]!) === label) === isLosing && far(at) < Infinity)
+      const told = [...nearestToLabel(resultOf(a, b), { label, isLosing, most: a.length })]
+      // To just below a cut it is no way at all, which halves cannot say.
+      const way = (at: number) => Math.floor(far(at))
+      expect(told.toSorted((one, other) => one - other)).toEqual(places)
+      expect(told.map(way)).toEqual(told.map(way).toSorted((one, other) => one - other))
+    }))
+  })
+
+  test('as many as are asked for, of those that no single value would help none', () => {
+    expect([...nearestToLabel(resultOf([29, 10, 20, 5], [90, 90, 90, 5]), { label: 'both', isLosing: false, most: 2 })]).toEqual([0, 2])
+    expect([...nearestToLabel(resultOf([29, 10], [1, 2]), { label: 'both', isLosing: false, most: 2 })]).toEqual([])
+  })
+})
+
+test('there is nobody near a label of a list of texts, nor where several rules count together', () => {
+  const text = { ...givenNumber('Species', ''), type: 'text' as const }
+  expect(hasNearness(rulesGate([text], [['Species = "oak"', 'a']], { name: 'Texts' }))).toBe(false)
+  const pair: [string, string][] = [['A >= 30', 'a']]
+  expect(hasNearness(rulesGate([givenNumber('A', '')], pair, { name: 'Numbers' }))).toBe(true)
+  expect(hasNearness(rulesGate([givenNumber('A', '')], pair, { name: 'All', hitPolicy: 'collect' }))).toBe(false)
 })

@@ -15,6 +15,7 @@ import type { DateValue } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { Counts, EdgeCounts, FurtherCounts, InputCounts } from './counts'
 import { type Asked, besideAny, edgesOf } from './edges'
+import { nearestToLabel } from './nearest'
 import { type Reason, reasonsOf } from './reason'
 import { labelTrays, type LabelTray, type Tray } from './tray'
 
@@ -97,6 +98,8 @@ export class Result {
         const kinds = ['unreadable', 'outside', 'on an edge', 'near an edge'] as const
         return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
       }
+      case 'nearest':
+        return bitmapOf(nearestToLabel(this, tray), length)
       case 'moved':
       case 'highlighted':
         // One result alone moves nothing, and knows of no highlights.

@@ -28,6 +28,8 @@ export type Tray =
   | { kind: 'exceptions' }
   /** What two results that are compared give different labels, by the names of where they end. */
   | { kind: 'moved'; from: string; to: string }
+  /** Those that are the nearest to losing a label, or else to getting it; as many as that. */
+  | { kind: 'nearest'; label: string; isLosing: boolean; most: number }
   /** What meets a highlight, by its name. */
   | { kind: 'highlighted'; name: string }
 

@@ -74,6 +74,16 @@ describe('a roll-up', () => {
     ])
   })
 
+  test('by one column twice is refused with what to do, and makes no table', async () => {
+    const { trees } = await on.tables()
+    const name = on.name('Twice')
+    const twice = [1, 2].map(() => ({ column: idOf(trees, 'Ward'), part: 'whole' }))
+    const { status, body } = await on.server.ask('POST', `/tables/${trees.id}/roll-ups`, { name, by: twice, figures: [] })
+    expect([status, (body as { message: string }).message]).toEqual([422, expect.stringContaining('“Ward” twice')])
+    const { tables } = (await on.server.ask('GET', '/desk')).body as { tables: { name: string }[] }
+    expect(tables.filter((table) => table.name === name)).toEqual([])
+  })
+
   test('is a table: it has figures, gates and runs of its own; its groups are not typed', async () => {
     const { trees } = await on.tables()
     const wards = await rollUp(trees, [{ column: 'Ward' }])

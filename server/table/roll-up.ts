@@ -25,6 +25,8 @@ export async function rollUpTable(database: Database, tableId: number, { name, b
         type: part === 'whole' ? column.type : ('text' as const),
       }
     })
+    const twice = groups.find((group, at) => groups.findIndex((one) => one.name === group.name) < at)
+    if (twice) throw refusals.notAFigure(name, `It is grouped by “${twice.name}” twice; once is enough.`)
     const made = await rowOf<{ id: number }>(
       connection,
       `insert into data_table (name, version, records, file_name, file_format, imported_at) values ($1, 1, 0, '', '{}', now()) returning id`,

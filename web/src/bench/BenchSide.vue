@@ -3,6 +3,7 @@
 import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
 import { labelGiven } from '@dime-gate/core/gate/entries'
 import { isSame } from '@dime-gate/core/gate/is-same'
+import { hasNearness } from '@dime-gate/core/result/nearest'
 import { editInput } from '@dime-gate/core/gate/edit-outcomes'
 import type { Check } from '@dime-gate/contract/expectation'
 import type { Table } from '@dime-gate/contract/table'
@@ -72,6 +73,7 @@ useCommands(
 const { kept: expected, load, add, remove } = useExpectations(() => props.id)
 onMounted(load)
 const isExpecting = ref(false)
+const canBeNear = computed(() => hasNearness(props.gate))
 useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
 const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
 const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))
@@ -133,7 +135,7 @@ function keepExample(example: Example): void {
   <SideTabs v-model="side" label="Beside the gate" :tabs="tabs" />
   <template v-if="side === 'findings'">
     <FindingList :findings="findings" :fix="fix" :meant="meant" is-titled @mend="emit('change', $event)" @point="point" @mean="setMeant" />
-    <ExpectationList :checks="checks" :later="later" :columns="table.columns" @add="isExpecting = true" @remove="remove" @show="showExpected" />
+    <ExpectationList :checks="checks" :later="later" :columns="table.columns" :tray="tray" :has-nearness="canBeNear" @add="isExpecting = true" @remove="remove" @show="showExpected" @list="tray = $event" />
     <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />
     <HighlightLegend :gate="gate" :highlights="highlights" :told="told" :labels="labels" :all="counts?.records ?? 0" :tray="tray" :session="session" :change="pointing.change" @show="tray = $event" />
   </template>

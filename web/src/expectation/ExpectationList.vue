@@ -2,13 +2,16 @@
 /** What is expected, and whether it came. */
 import type { Check } from '@dime-gate/contract/expectation'
 import type { Column } from '@dime-gate/contract/table'
+import { isSame } from '@dime-gate/core/gate/is-same'
+import type { Tray } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count, counted } from '../shared/format'
 import { cameTo, expectationWords, isMissed } from './expectation-words'
+import { mendingTray } from './tray-of'
 
-/** @property later those that only a run tells @property nearestOf the one whose nearest records are listed, or null; undefined where there are none to list */
-const props = defineProps<{ checks: readonly Check[]; later?: readonly Check[]; columns: Column[]; nearestOf?: number | null }>()
-const emit = defineEmits<{ add: []; remove: [id: number]; show: [check: Check]; nearest: [id: number | null] }>()
+/** @property later those that only a run tells @property tray the one that is listed @property hasNearness whether records of the gate can be near a label */
+const props = defineProps<{ checks: readonly Check[]; later?: readonly Check[]; columns: Column[]; tray: Tray; hasNearness: boolean }>()
+const emit = defineEmits<{ add: []; remove: [id: number]; show: [check: Check]; list: [tray: Tray] }>()
 
 /** What is met, and only a run tells, is out of the way where there is something else to look at. */
 const MOST_OPEN = 4
@@ -20,8 +23,8 @@ const parts = computed(() => {
   return [{ folds: false, checks: isShort ? [...first, ...rest] : first }, ...(isShort ? [] : [{ folds: true, checks: rest }])]
 })
 const stateOf = (check: Check) => (check.problem !== null ? 'not there' : isMissed(check) ? 'missed' : 'met')
-/** Of records of a label among all. */
-const hasNearest = (check: Check) => props.nearestOf !== undefined && isMissed(check) && check.expectation.kind === 'count' && check.expectation.of.kind === 'label' && !check.expectation.within
+const mending = (check: Check) => (props.hasNearness ? mendingTray(check) : null)
+const isListed = (tray: Tray) => isSame(tray, props.tray)
 const wordsOf = (check: Check) => expectationWords(check.expectation, props.columns)
 </script>
 
@@ -37,7 +40,7 @@ const wordsOf = (check: Check) => expectationWords(check.expectation, props.colu
           <button class="plain-button words" type="button" title="Show these records" @click="emit('show', check)">{{ wordsOf(check) }}</button>
           <span class="came" :class="{ trouble: isMissed(check) }">{{ cameTo(check) }}</span>
           <button class="plain-button second drop" type="button" :aria-label="`No longer expect: ${wordsOf(check)}`" @click="emit('remove', check.id)">×</button>
-          <button v-if="hasNearest(check)" class="plain-button link" type="button" :aria-pressed="nearestOf === check.id" @click="emit('nearest', nearestOf === check.id ? null : check.id)">{{ nearestOf === check.id ? 'not only these' : `the ${counted(Math.abs(check.off), 'record')} nearest to mending it` }}</button>
+          <template v-for="near in [mending(check)]" :key="String(near)"><button v-if="near" class="plain-button link" type="button" :aria-pressed="isListed(near)" @click="emit('list', isListed(near) ? { kind: 'all' } : near)">{{ isListed(near) ? 'not only these' : `the ${counted(near.most, 'record')} nearest to mending it` }}</button></template>
         </li>
       </ul>
     </component>

@@ -46,7 +46,6 @@ const worker = {
   firstScale: (...asked: Parameters<Session['firstScale']>) => session.firstScale(...asked),
   firstSide: (...asked: Parameters<Session['firstSide']>) => session.firstSide(...asked),
   list: (...asked: Parameters<Session['list']>) => session.list(...asked),
-  nearest: (...asked: Parameters<Session['nearest']>) => session.nearest(...asked),
   window: (from: number, to: number) => session.window(from, to),
 
   /** What a figure would come to. @param path of the table's columns */

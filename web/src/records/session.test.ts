@@ -132,12 +132,17 @@ test('of some records alone those of the tray are listed, in their order, or sor
   expect([session.list({ kind: 'all' }, null, new Int32Array()), listed()]).toEqual([0, []])
 })
 
-test('the records nearest to mending a count are told by their numbers', async () => {
+test('the records nearest to mending a count are listed, the nearest first', async () => {
   const { session } = sessionOn()
   await session.open([address(1)])
   decided(session, asked(SCALE))
-  expect([...session.nearest('Weak', true, 2)]).toEqual([2, 6])
-  expect([...session.nearest('Weak', false, 5)]).toEqual([1])
+  const near = (isLosing: boolean, most: number, within: Int32Array | null = null) => {
+    const total = session.list({ kind: 'nearest', label: 'Weak', isLosing, most }, null, within)
+    const listed = session.window(0, 10).map(({ record }) => record)
+    expect(total).toBe(listed.length)
+    return listed
+  }
+  expect([near(true, 2), near(false, 5), near(true, 2, Int32Array.from([6, 1]))]).toEqual([[2, 6], [1], [6]])
 })
 
 test('what is pointed out is counted, listed, and told of each record; another list, or another result, is told anew', async () => {

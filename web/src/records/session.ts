@@ -326,7 +326,7 @@ export class Session {
     this.listed = { tray, order, within }
     this.places = null
     if (!this.result) return 0
-    return within ? this.listedPlaces().length : countBits(this.placesOf(tray))
+    return within || tray.kind === 'nearest' ? this.listedPlaces().length : countBits(this.placesOf(tray))
   }
 
   /** How many of some records, by their numbers, are in each of these trays. */
@@ -334,15 +334,10 @@ export class Session {
     return trays.map((tray) => (this.result ? placesAmong(this.records, within, this.placesOf(tray)).length : 0))
   }
 
-  /** The records that are nearest to getting a label, or to losing it, by their numbers, as many as are asked for. */
-  nearest(label: string, isLosing: boolean, most: number): Int32Array {
-    return this.result ? Int32Array.from(nearestToLabel(this.result, label, isLosing).subarray(0, most), (at) => this.records[at]!) : new Int32Array()
-  }
-
   private listedPlaces(): Uint32Array {
     const { tray, order, within } = this.listed
     const shown = this.placesOf(tray)
-    const all = within ? placesAmong(this.records, within, shown) : placesOf(shown)
+    const all = within ? placesAmong(this.records, within, shown) : tray.kind === 'nearest' ? nearestToLabel(this.result!, tray) : placesOf(shown)
     return (this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all)
   }
 

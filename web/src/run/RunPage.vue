@@ -10,6 +10,7 @@ import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@
 import { type Cell, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
+import { hasNearness } from '@dime-gate/core/result/nearest'
 import { COMPUTED, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -88,7 +89,7 @@ const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
 
 const choose = (change: Partial<RunChoice>) => void router.replace({ query: queryOf({ ...choice.value, ...change }) })
-const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next, near: null }) })
+const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next }) })
 /** One column, by which the session sorts where it has it, and the server where not. */
 const order = computed<Order>({
   get: () => choice.value.listing.sorts[0] ?? null,
@@ -123,7 +124,7 @@ useCommands([
   { words: 'Run it again, now', key: 'n', act: () => again('now'), isOff: () => !run.value },
   { words: 'Expect something', key: 'x', act: () => (isExpecting.value = true), isOff: () => !run.value },
   { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
-  { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE, near: null }), isOff: () => choice.value.near === null && tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
+  { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
 
 /** Others of its table, those of its gate first. */
@@ -189,10 +190,9 @@ async function list(): Promise<void> {
   try {
     const { filters, sorts } = choice.value.listing
     const isHere = (id: number) => run.value!.seen.includes(id)
-    const near = await nearest()
-    const within = near ?? (filters.length === 0 && sorts.every(({ column }) => isHere(column)) ? null : new Int32Array(await askBytes(`/runs/${props.id}/listings`, { filters, sorts })))
+    const within = filters.length === 0 && sorts.every(({ column }) => isHere(column)) ? null : new Int32Array(await askBytes(`/runs/${props.id}/listings`, { filters, sorts }))
     if (mine !== listing) return
-    const listed = await session.list(near ? { kind: 'all' } : { ...tray.value }, within === null && order.value ? { ...order.value } : null, within)
+    const listed = await session.list({ ...tray.value }, within === null && order.value ? { ...order.value } : null, within)
     if (mine !== listing) return
     total.value = listed
     tick.value++
@@ -201,15 +201,10 @@ async function list(): Promise<void> {
     if (mine === listing) listTrouble.value = messageOf(error)
   }
 }
-/** The records that would mend a missed expectation first, as many as are too many or too few; null where none is chosen. */
-async function nearest(): Promise<Int32Array | null> {
-  const missedOne = checks.value.find(({ id }) => id === choice.value.near)
-  if (!missedOne || missedOne.expectation.kind !== 'count' || missedOne.expectation.of.kind !== 'label') return null
-  return session.nearest(missedOne.expectation.of.label, missedOne.off > 0, Math.abs(missedOne.off))
-}
+const canBeNear = computed(() => run.value !== null && hasNearness(run.value.gate))
 // What is pointed out is drawn anew, and a tray of it may hold others.
 watch(pointed, () => shown.value && void list())
-watch(() => JSON.stringify([tray.value, choice.value.listing, choice.value.near]), () => shown.value && void list())
+watch(() => JSON.stringify([tray.value, choice.value.listing]), () => shown.value && void list())
 
 /** Every value of the tray's label, of a group: to the records, and back. */
 function showGroup(filter: Filter, partKey: string | null): void {
@@ -306,14 +301,14 @@ function show(next: Tray): void {
         </template>
       </div>
       <div class="beside">
-        <ExpectationList :checks="checks" :columns="run.columns" :nearest-of="isLineScale(run.gate) ? choice.near : undefined" @nearest="choose({ near: $event, listing: WHOLE })" @add="isExpecting = true" @remove="remove" @show="showExpected" />
+        <ExpectationList :checks="checks" :columns="run.columns" :tray="tray" :has-nearness="canBeNear" @add="isExpecting = true" @remove="remove" @show="showExpected" @list="choose({ tray: $event, listing: WHOLE })" />
         <ToLookAt :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
         <HighlightLegend :gate="run.gate" :highlights="highlights" :told="told" :labels="labels" :all="run.counts.records" :tray="tray" :session="session" :change="changeHighlights" @show="tray = $event" />
       </div>
     </div>
     <div class="records" :class="{ opened: picked }">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><span class="tools">
-        <span role="status"><template v-if="choice.near !== null && shown"><b>{{ counted(total, 'record') }}</b> nearest to mending it</template><template v-else-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
+        <span role="status"><template v-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
         <span v-if="listTrouble" class="trouble" role="alert">{{ listTrouble }}</span>
         <ListingTools :listing="choice.listing" :columns="run.columns" @show="choose({ listing: $event })" />
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>

@@ -17,19 +17,18 @@ export interface RunChoice {
   of: string | null
   sort: GroupSort
   shows: RunView
-  /** The missed expectation whose nearest records are listed, by its id; null for none. */
-  near: number | null
 }
 
 export const RUN_VIEWS = ['groups', 'figures', 'decided', 'tables'] as const
 /** Groups as bars, or in figures; how the gate decided; or other tables beside this one. */
 export type RunView = (typeof RUN_VIEWS)[number]
 
-export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups', near: null }
+export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups' }
 
 const traySchema = z.union([
   z.strictObject({ kind: z.literal('label'), label: z.string().nullable() }),
   z.strictObject({ kind: z.literal('highlighted'), name: z.string() }),
+  z.strictObject({ kind: z.literal('nearest'), label: z.string(), isLosing: z.boolean(), most: z.int().nonnegative() }),
   z.strictObject({ kind: z.enum(['rule', 'alone', 'only']), rule: z.int().nonnegative() }),
   z.strictObject({ kind: z.literal('edge'), of: z.string(), at: z.string(), side: z.enum(['on', 'short', 'past']) }),
   z.strictObject({ kind: z.enum(['all', 'exceptions', 'on an edge', 'near an edge', 'unreadable', 'outside', ...AFTER_RULES]) }),
@@ -41,7 +40,7 @@ const idSchema = z.coerce.number().int().positive().nullable()
 type Query = Record<string, unknown>
 
 /** Only what is not as it is at first stands in the address. */
-export function queryOf({ tray, listing, by, part, of, sort, shows, near }: RunChoice): Record<string, string> {
+export function queryOf({ tray, listing, by, part, of, sort, shows }: RunChoice): Record<string, string> {
   const list = listingText(listing)
   return {
     ...(tray.kind === FIRST.tray.kind ? {} : { tray: JSON.stringify(tray) }),
@@ -51,7 +50,6 @@ export function queryOf({ tray, listing, by, part, of, sort, shows, near }: RunC
     ...(of === null ? {} : { of }),
     ...(sort.by === FIRST.sort.by && sort.direction === FIRST.sort.direction ? {} : { sort: `${sort.by} ${sort.direction}` }),
     ...(shows === FIRST.shows ? {} : { shows }),
-    ...(near === null ? {} : { near: String(near) }),
   }
 }
 
@@ -67,7 +65,6 @@ export function choiceOf(query: Query): RunChoice {
     part: read(z.enum(KEY_PARTS), text('part'), FIRST.part),
     of: text('of'),
     sort: { by: sortBy, direction },
-    near: read(idSchema, text('near'), null),
     shows: read(z.enum(RUN_VIEWS), text('shows'), FIRST.shows),
   }
 }

@@ -89,6 +89,8 @@ export function trayWords(tray: Tray, gate: Gate): string {
       const words = (name: string) => name.replace(/^label /, '')
       return `from ${words(tray.from)} to ${words(tray.to)}`
     }
+    case 'nearest':
+      return `nearest to ${tray.isLosing ? 'leaving' : 'getting'} ${tray.label}`
     case 'highlighted':
       return tray.name
     case 'on an edge':
