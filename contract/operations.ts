@@ -16,6 +16,7 @@ import { highlightChangeSchema, highlightListSchema } from './highlight'
 import { actAnswerSchema, actRequestSchema, exceptionDetailSchema, exceptionListingSchema, exceptionRequestSchema, exceptionsSchema, overrideSchema, reviewSchema } from './review'
 import { rollUpRequestSchema, totalsSchema } from './roll-up'
 import { freshSchema, runAgainSchema, runChangeSchema, runRequestSchema, runSchema } from './run'
+import { firstRecordsRequestSchema, listedRecordsSchema } from './run-records'
 import { runSpreadSchema } from './run-spread'
 import { runGroupsSchema } from './run-groups'
 import { gateSentenceSchema, linkedGateSchema, linkedSlipSchema, linksSchema, MOST_SLIPS, sentenceChangeSchema, slipLinksRequestSchema, slipsRequestSchema, slipsSchema, tryLinkRequestSchema, withdrawalSchema } from './slip'
@@ -105,9 +106,11 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}', of: 'runs', about: 'A run: how far it is, and its counts.', answer: runSchema },
   { method: 'patch', path: '/runs/{id}', of: 'runs', about: 'Names it.', body: runChangeSchema, answer: runSchema },
   { method: 'post', path: '/runs/{id}/again', of: 'runs', about: 'Applies what it was made of once more: all of it as it was, or as it is now.', body: runAgainSchema, answer: runSchema, status: 201 },
+  { method: 'post', path: '/runs/{id}/draft', of: 'runs', about: 'Applies its gate’s draft to its table as both are now, to be compared with it: a run that is in no list and gone within hours.', answer: runSchema, status: 201 },
   { method: 'delete', path: '/runs/{id}', of: 'runs', about: 'Stops it, or removes it.', answer: NOTHING },
   { method: 'post', path: '/runs/{id}/restoration', of: 'runs', about: 'Takes the removal back.', answer: NOTHING },
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'post', path: '/runs/{id}/first-records', of: 'runs', about: 'The first records of one of its trays, each with what it got and why to look at it.', body: firstRecordsRequestSchema, answer: listedRecordsSchema },
   { method: 'get', path: '/runs/{id}/records/{record}/runs', of: 'runs', about: 'What one record got in the runs of its gate on its table, the latest first.', answer: z.array(recordInRunSchema) },
   { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}/spread', of: 'runs', about: 'How the values that the run saw of a column of numbers are spread along a stretch: by bin its records.', query: { from: 'Where the first bin begins.', to: 'Where the last one ends.', bins: 'How many there are, all equally wide.' }, answer: runSpreadSchema },

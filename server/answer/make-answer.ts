@@ -3,6 +3,7 @@ import { columnEncoder, columnSchemaOf, decisionSchema, decisionsToBatch } from 
 import type { Listing } from '@dime-gate/contract/change'
 import type { ExceptionListing } from '@dime-gate/contract/review'
 import type { Run } from '@dime-gate/contract/run'
+import type { FirstRecordsRequest } from '@dime-gate/contract/run-records'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import type { OutFormat } from '@dime-gate/interchange/table/out-formats'
 import { writeTable } from '@dime-gate/interchange/table/write-table'
@@ -12,6 +13,7 @@ import { type Connection, whileReading } from '../database/database'
 import { type MovedTable, movedTable } from '../comparison/moved-table'
 import { pieceWriter } from '../file/write-pieces'
 import { exceptionOrder } from '../review/exception-order'
+import { firstRecords } from '../run/first-records'
 import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
 import { highlightCounts } from '../run/run-highlights'
@@ -35,6 +37,7 @@ export type Answer =
   | { kind: 'highlighted'; run: Run; highlights: Highlight[] }
   /** @property runs those that are asked for, in their order */
   | { kind: 'exceptions'; runs: number[]; listing: ExceptionListing }
+  | { kind: 'first records'; run: Run; request: FirstRecordsRequest }
   | { kind: 'moved'; moved: MovedTable; format: OutFormat }
   | { kind: 'table'; table: Table; format: OutFormat }
   /** @property from as SQL, with all these columns */
@@ -93,6 +96,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       return answer.format === 'csv' ? labelledCsv(connection, answer.run, answer.highlights) : labelledTable(connection, answer.run, answer.highlights, answer.format)
     case 'highlighted':
       return highlightCounts(connection, answer.run, answer.highlights)
+    case 'first records':
+      return firstRecords(connection, answer.run, answer.request)
     case 'listing':
       return listedRecords(connection, answer, answer.listing)
     case 'exceptions':

@@ -4,6 +4,7 @@ import { listingSchema } from '@dime-gate/contract/change'
 import { movedRequestSchema } from '@dime-gate/contract/comparison'
 import { keyPartSchema } from '@dime-gate/contract/drawn'
 import { type Run, runAgainSchema, runChangeSchema, runRequestSchema } from '@dime-gate/contract/run'
+import { firstRecordsRequestSchema } from '@dime-gate/contract/run-records'
 import { spreadRequestSchema } from '@dime-gate/contract/run-spread'
 import type { Database } from '../database/database'
 import { ARROW } from '../answer/answers'
@@ -60,6 +61,12 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
       await jobs.figures.current(run.tableId)
       context.body = await runDraft(database, jobs.runs, run)
       context.status = 201
+    })
+    .post('/:id/first-records', async (context) => {
+      const run = await findDone(idOf(context, 'run'))
+      const request = await jsonBody(context, firstRecordsRequestSchema)
+      context.type = 'json'
+      await jobs.answers.send(context, { kind: 'first records', run, request })
     })
     .get('/:id/records', async (context) => {
       const run = await findDone(idOf(context, 'run'))

@@ -18,15 +18,15 @@ export interface KeptBatch {
   result: Result
 }
 
-/** In the order of the records. @param run that is done */
-export async function* keptBatches(connection: Connection, run: Run): AsyncGenerator<KeptBatch> {
+/** In the order of the records. @param run that is done @param stretch the records behind one, by its number, in one batch; all where none is said */
+export async function* keptBatches(connection: Connection, run: Run, stretch?: { after: number; most: number }): AsyncGenerator<KeptBatch> {
   const asked = gatesAsked(run)
   if ('problems' in asked) throw new Error(`the gate of a run cannot be read: ${JSON.stringify(asked.problems[0])}`)
   const today = parseDate(run.asOf)!
   const question = { gate: run.gate, inputs: run.binding, feeding: run.feeding }
   const sources = run.seen.map((id, at) => seenSource(at, run.columns.find((one) => one.id === id)!.type))
   const decided = [{ kind: 'number' as const, value: 'status', unreadable: null }, { kind: 'number' as const, value: `coalesce(rule, ${NONE})`, unreadable: null }]
-  for await (const batch of recordsBatches(connection, `${runRelation(run.id)} order by record`, [...decided, ...sources], AT_ONCE)) {
+  for await (const batch of recordsBatches(connection, `${runRelation(run.id)} ${stretch ? `where record > ${stretch.after} order by record limit ${stretch.most}` : 'order by record'}`, [...decided, ...sources], stretch?.most ?? AT_ONCE)) {
     const { length } = batch.rows
     const whole = (at: number) => (row: number) => batch.rows.whole(row, batch.fields[at]!.value)
     const kept = { status: Uint8Array.from({ length }, (_, row) => whole(0)(row)), rule: Int32Array.from({ length }, (_, row) => whole(1)(row)) }

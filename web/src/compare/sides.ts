@@ -2,12 +2,13 @@
 import { gatesAsked, tablesAsked } from '@dime-gate/contract/question'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { resultMaker } from '@dime-gate/core/result/make-results'
+import type { ListedRecord } from '@dime-gate/core/result/listed-record'
 import { isOnlyWriting, landedBy, landedIn, type Landed, type Landing, landingName, type Move, type Moves, movesOf } from '@dime-gate/core/result/moves'
 import type { Result } from '@dime-gate/core/result/result'
 import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
 import { placesOf } from '@dime-gate/core/table/bitmap'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import type { Asked, ListedRecord, Session } from '../records/session'
+import type { Asked, Session } from '../records/session'
 
 export type Side = { kind: 'gate'; asked: Asked } | { kind: 'column'; column: number }
 

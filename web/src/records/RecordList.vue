@@ -3,6 +3,7 @@
 import { type Cell, type Column, type RecordsRequest, isComputed } from '@dime-gate/contract/table'
 import type { Input } from '@dime-gate/core/gate/document'
 import type { Highlight } from '@dime-gate/core/highlight/highlight'
+import { computedInputs, type ListedRecord } from '@dime-gate/core/result/listed-record'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
@@ -13,7 +14,6 @@ import MarkCoin from '../shared/MarkCoin.vue'
 import { isTrouble, reasonWords, valueWords, withUnit } from '../shared/words'
 import { gridOf, widthOf } from './column-widths'
 import type { Order } from './order'
-import { computedInputs, type ListedRecord } from './session'
 import { useRecordCells } from './useRecordCells'
 
 const props = defineProps<{

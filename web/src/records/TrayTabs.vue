@@ -6,14 +6,15 @@ import { vMeaning } from '../help/v-meaning'
 import { count } from '../shared/format'
 import { trayWords } from '../shared/words'
 
-defineProps<{ gate: Gate; trays: { tray: Tray; records: number }[]; chosen: Tray }>()
+/** @property records null as long as they are not counted */
+defineProps<{ gate: Gate; trays: { tray: Tray; records: number | null }[]; chosen: Tray }>()
 const emit = defineEmits<{ choose: [tray: Tray] }>()
 </script>
 
 <template>
   <div class="tabs" role="group" aria-label="Which records">
     <h2>Records</h2>
-    <button v-for="{ tray, records } in trays" :key="trayName(tray)" v-meaning="tray" class="plain-button tab" :class="{ here: trayName(tray) === trayName(chosen) }" type="button" :aria-pressed="trayName(tray) === trayName(chosen)" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ count(records) }}</button>
+    <button v-for="{ tray, records } in trays" :key="trayName(tray)" v-meaning="tray" class="plain-button tab" :class="{ here: trayName(tray) === trayName(chosen) }" type="button" :aria-pressed="trayName(tray) === trayName(chosen)" :data-tab="tray.kind" @click="emit('choose', tray)">{{ trayWords(tray, gate) }} {{ records === null ? '' : count(records) }}</button>
     <span class="space" />
     <span class="second"><slot /></span>
   </div>

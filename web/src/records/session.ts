@@ -12,14 +12,14 @@ import { isLineKind } from '@dime-gate/core/gate/scale-axis'
 import { type Highlight, highlightChoices, type Highlighted, highlighted, highlightGate } from '@dime-gate/core/highlight/highlight'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
+import { listedAt, type ListedRecord } from '@dime-gate/core/result/listed-record'
 import { missingOf } from '@dime-gate/core/result/missing'
 import { landingName,  type Moves, movesBetween } from '@dime-gate/core/result/moves'
 import { nearestToLabel } from '@dime-gate/core/result/nearest'
-import type { Reason } from '@dime-gate/core/result/reason'
 import type { Result } from '@dime-gate/core/result/result'
-import { COMPUTED, type LabelTray, type Tray } from '@dime-gate/core/result/tray'
+import type { LabelTray, Tray } from '@dime-gate/core/result/tray'
 import { waysOf } from '@dime-gate/core/rule/edit-condition'
-import { isOfOneRule, NONE, type Status } from '@dime-gate/core/rule/rules'
+import { NONE } from '@dime-gate/core/rule/rules'
 import { type Bitmap, countBits, emptyBitmap, hasBit, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
@@ -28,7 +28,6 @@ import { countedCuts, type ProposedCuts, proposedCuts, type Way } from '@dime-ga
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { ValueKind } from '@dime-gate/core/value/value'
-import { textOfValue } from '@dime-gate/core/value/value-text'
 import { told, type ToldFinding } from '../findings/told-findings'
 import type { Order } from './order'
 
@@ -60,20 +59,6 @@ export type ToldMoves = Pick<Moves, 'moves' | 'stayed'>
 export interface Spread {
   histogram: Histogram | null
   places: number
-}
-
-/** A record of the list in view. */
-export interface ListedRecord {
-  record: number
-  status: Status
-  rule: number
-  /** What it got; null where it got nothing. */
-  label: string | null
-  reasons: Reason[]
-  /** By computed input (see `computedInputs`) its value; null where it came to nothing. */
-  computed: (string | null)[]
-  /** The highlights that it meets, by their places. */
-  highlights: number[]
 }
 
 /** What highlights can look at, and how many records meet each; null where one cannot be read. */
@@ -344,29 +329,8 @@ export class Session {
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
     if (!this.result) return []
-    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => this.recordAt(at))
+    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.length === 0 ? [] : this.metHighlights().on.at(at)))
   }
-
-  private recordAt(at: number): ListedRecord {
-    const result = this.result!
-    const { status, rule } = result.decisions.at(at)
-    const seen = result.seen(at)
-    return { record: this.records[at]!, status, rule, label: this.labelAt(at, status, rule), reasons: result.reasons(at), computed: computedInputs(result.ready.gate.inputs).map(({ name }) => seen(name)), highlights: this.highlights.length === 0 ? [] : this.metHighlights().on.at(at) }
-  }
-
-  private labelAt(at: number, status: Status, rule: number): string | null {
-    if (status !== 'labelled' && status !== 'otherwise') return null
-    const { lowered } = this.result!.ready
-    const entry = (rule === NONE ? lowered.otherwise! : lowered.rules[rule]!.entries)[0]!
-    if ('value' in entry && isOfOneRule(lowered)) return textOfValue(entry.value)
-    const [label] = this.result!.why(at).decision.outcomes
-    return label === undefined ? COMPUTED : textOfValue(label)
-  }
-}
-
-/** The inputs that no column holds: figures, and what other gates gave. */
-export function computedInputs(inputs: readonly Input[]): Input[] {
-  return inputs.filter(({ source }) => source.kind !== 'given')
 }
 
 function toldMoves({ moves, stayed }: Moves): ToldMoves {

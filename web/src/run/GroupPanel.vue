@@ -14,7 +14,8 @@ import type { RunChoice } from './run-address'
 
 /** @property profile of the table as it is now; empty until it is here */
 const props = defineProps<{ run: Run; choice: RunChoice; profile: TableProfile }>()
-const emit = defineEmits<{ choose: [change: Partial<RunChoice>]; show: [filter: Filter, partKey: string | null] }>()
+/** Told once it is here, or cannot be had. */
+const emit = defineEmits<{ here: []; choose: [change: Partial<RunChoice>]; show: [filter: Filter, partKey: string | null] }>()
 
 const PART_WORDS = { whole: 'each day', month: 'each month', year: 'each year' }
 const found = shallowRef<RunGroups | null>(null)
@@ -29,12 +30,14 @@ watch([columnId, part], async () => {
   const mine = ++asked
   trouble.value = ''
   found.value = null
-  if (columnId.value === null) return
+  if (columnId.value === null) return emit('here')
   try {
     const groups = await ask(runGroupsSchema, `/runs/${props.run.id}/groups/${columnId.value}?part=${part.value}`)
     if (mine === asked) found.value = groups
   } catch (error) {
     if (mine === asked) trouble.value = messageOf(error)
+  } finally {
+    if (mine === asked) emit('here')
   }
 }, { immediate: true })
 

@@ -57,6 +57,7 @@ import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
 import RunRecord from './RunRecord.vue'
 import TraysBeside from './TraysBeside.vue'
+import { useFirstRecords } from './useFirstRecords'
 import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
@@ -96,7 +97,15 @@ const order = computed<Order>({
   set: (next) => choose({ listing: { ...choice.value.listing, sorts: next ? [next] : [] } }),
 })
 
+const { first, show: showFirst, groupsCame } = useFirstRecords(() => props.id)
+watch(first, (now) => {
+  if (shown.value || now.length === 0) return
+  total.value = now.length
+  tick.value++
+})
+
 const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/runs/${props.id}`), async (run) => {
+  await showFirst(run, choice.value)
   const asked: Asked = { gate: run.gate, inputs: run.binding, feeding: run.feeding, asOf: run.asOf }
   const addresses = run.seen.map((id): ColumnAddress => ({ id, kind: kindOfColumn(run.columns.find((one) => one.id === id)!.type), path: `${API}/runs/${run.id}/columns/${id}` }))
   const answer = await whileFetching(fetched, async (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
@@ -202,9 +211,10 @@ async function list(): Promise<void> {
   }
 }
 const canBeNear = computed(() => run.value !== null && hasNearness(run.value.gate))
+const rows = async (from: number, to: number) => (shown.value ? session.window(from, to) : first.value.slice(from, to))
 // What is pointed out is drawn anew, and a tray of it may hold others.
 watch(pointed, () => shown.value && void list())
-watch(() => JSON.stringify([tray.value, choice.value.listing]), () => shown.value && void list())
+watch(() => JSON.stringify([tray.value, choice.value.listing]), () => void (shown.value ? list() : latest.value && showFirst(latest.value, choice.value)))
 
 /** Every value of the tray's label, of a group: to the records, and back. */
 function showGroup(filter: Filter, partKey: string | null): void {
@@ -242,11 +252,11 @@ const standing = computed(() => Object.entries(run.value?.binding ?? {}).flatMap
   return column && others.length === 0 && column.name !== input ? [{ input, column: column.name }] : []
 }))
 
-const tabs = computed<{ tray: Tray; records: number }[]>(() => {
+const tabs = computed<{ tray: Tray; records: number | null }[]>(() => {
   if (!run.value) return []
   const { exceptions, records } = run.value.counts
   const always: { tray: Tray; records: number }[] = [{ tray: { kind: 'exceptions' }, records: exceptions }, { tray: { kind: 'all' }, records }]
-  return always.some((one) => one.tray.kind === tray.value.kind) ? always : [{ tray: tray.value, records: total.value }, ...always]
+  return always.some((one) => one.tray.kind === tray.value.kind) ? always : [{ tray: tray.value, records: shown.value ? total.value : null }, ...always]
 })
 
 function show(next: Tray): void {
@@ -291,7 +301,7 @@ function show(next: Tray): void {
       <div class="chart">
         <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="views" @update:model-value="choose({ shows: $event })" />
         <TraysBeside v-if="choice.shows === 'tables'" :runs="beside" />
-        <GroupPanel v-else-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @choose="choose" @show="showGroup" />
+        <GroupPanel v-else-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @here="groupsCame" @choose="choose" @show="showGroup" />
         <template v-else-if="isLineScale(run.gate)">
           <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}</h2>
           <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
@@ -314,7 +324,7 @@ function show(next: Tray): void {
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
       </span></TrayTabs>
       <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="session.window" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="rows" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
       <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />

@@ -1,7 +1,7 @@
 /** What is chosen on a run's page, as it stands in its address: so that it can be sent, and comes back with a reload. */
 import type { Listing } from '@dime-gate/contract/change'
 import { KEY_PARTS, type KeyPart } from '@dime-gate/contract/drawn'
-import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
+import { ownTraySchema } from '@dime-gate/contract/run-records'
 import type { Tray } from '@dime-gate/core/result/tray'
 import { z } from 'zod'
 import { listingOf, listingText } from '../listing/listing'
@@ -26,12 +26,9 @@ export type RunView = (typeof RUN_VIEWS)[number]
 export const FIRST: RunChoice = { tray: { kind: 'exceptions' }, listing: { filters: [], sorts: [] }, by: null, part: 'whole', of: null, sort: { by: 'value', direction: 'rising' }, shows: 'groups' }
 
 const traySchema = z.union([
-  z.strictObject({ kind: z.literal('label'), label: z.string().nullable() }),
+  ownTraySchema,
   z.strictObject({ kind: z.literal('highlighted'), name: z.string() }),
   z.strictObject({ kind: z.literal('nearest'), label: z.string(), isLosing: z.boolean(), most: z.int().nonnegative() }),
-  z.strictObject({ kind: z.enum(['rule', 'alone', 'only']), rule: z.int().nonnegative() }),
-  z.strictObject({ kind: z.literal('edge'), of: z.string(), at: z.string(), side: z.enum(['on', 'short', 'past']) }),
-  z.strictObject({ kind: z.enum(['all', 'exceptions', 'on an edge', 'near an edge', 'unreadable', 'outside', ...AFTER_RULES]) }),
 ]) satisfies z.ZodType<Tray>
 const sortSchema = z.tuple([z.enum(['value', 'records', 'share']), z.enum(['rising', 'falling'])])
 

@@ -1,0 +1,37 @@
+/** What is looked at first of a run: the first records of the list, and the groups. All that the run kept takes the machine for itself, and comes after. */
+import { listedRecordsSchema, ownTraySchema } from '@dime-gate/contract/run-records'
+import type { RunSummary } from '@dime-gate/contract/run'
+import type { ListedRecord } from '@dime-gate/core/result/listed-record'
+import { shallowRef } from 'vue'
+import { askWith } from '../shared/api'
+import type { RunChoice } from './run-address'
+
+/** As many as a tall window shows. */
+const COUNT = 60
+/** Up to so many records all of them are here as soon as their groups are. */
+const FEW = 50_000
+/** Milliseconds after which nobody waits for it any more. */
+const PATIENCE = 3000
+
+export function useFirstRecords(runId: () => number) {
+  const first = shallowRef<ListedRecord[]>([])
+  let asked = 0
+  let groupsCame: () => void = () => undefined
+  const groups = new Promise<void>((resolve) => (groupsCame = resolve))
+
+  /** Trays that take all records to tell, and lists in another order, are not here before those are. */
+  async function want({ tray, listing: { filters, sorts } }: Pick<RunChoice, 'tray' | 'listing'>): Promise<void> {
+    const mine = ++asked
+    const own = ownTraySchema.safeParse(tray)
+    const found = own.success && filters.length === 0 && sorts.length === 0 ? await askWith(listedRecordsSchema, 'POST', `/runs/${runId()}/first-records`, { tray: own.data, count: COUNT }).catch(() => []) : []
+    if (mine === asked) first.value = found
+  }
+
+  /** Ends once it is here, or it has taken too long. */
+  async function show({ records }: Pick<RunSummary, 'records'>, choice: Pick<RunChoice, 'tray' | 'listing' | 'shows'>): Promise<void> {
+    const isGrouped = records > FEW && (choice.shows === 'groups' || choice.shows === 'figures')
+    await Promise.race([Promise.all([want(choice), isGrouped ? groups : null]), new Promise((resolve) => setTimeout(resolve, PATIENCE))])
+  }
+
+  return { first, show, groupsCame: () => groupsCame() }
+}
