@@ -5,6 +5,7 @@ import type { Differences, Run, RunSummary } from '@dime-gate/contract/run'
 import { isComputed } from '@dime-gate/contract/table'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { type Database, joinedRows } from '../database/database'
+import { keptLandings, landingText, NO_RECORD, type RunLandings } from '../run/run-landings'
 import { outcomeField, runRelation } from '../run/run-relation'
 import { landedIn, landingOf } from './landed'
 
@@ -15,7 +16,8 @@ interface CountedRow {
 }
 
 export async function compareRuns(database: Database, before: Run, after: Run): Promise<Comparison> {
-  const rows = (await joinedRows<CountedRow>(database, countsBetween(before, after))).toSorted((one, other) => other.records - one.records)
+  const kept = await Promise.all([before, after].map(({ id }) => keptLandings(database, id)))
+  const rows = (kept[0] && kept[1] ? pairsOf(kept[0], kept[1]) : await joinedRows<CountedRow>(database, countsBetween(before, after))).toSorted((one, other) => other.records - one.records)
   const at = (text: string | null): KeptLanding | null => (text === null ? null : landingOf(text))
   return {
     before: summaryOf(before),
@@ -25,6 +27,20 @@ export async function compareRuns(database: Database, before: Run, after: Run): 
     differences: differencesBetween(before, after),
     ranks: after.gate.outcomes[0]!.labels.flatMap(({ value, rank }) => (rank === null ? [] : [{ label: value, rank }])),
   }
+}
+
+/** How many records went from where to where, by their numbers; null where one was not there. */
+function pairsOf(was: RunLandings, now: RunLandings): CountedRow[] {
+  const counts = new Uint32Array((NO_RECORD + 1) ** 2)
+  for (let record = 0; record < Math.max(was.codes.length, now.codes.length); record++) counts[(was.codes[record] ?? NO_RECORD) * (NO_RECORD + 1) + (now.codes[record] ?? NO_RECORD)]!++
+  const rows = new Map<string, CountedRow>()
+  counts.forEach((records, pair) => {
+    const [from, to] = [was.landings[Math.floor(pair / (NO_RECORD + 1))], now.landings[pair % (NO_RECORD + 1)]].map((one) => (one ? landingText(one) : null)) as [string | null, string | null]
+    if (records === 0 || (from === null && to === null)) return
+    const key = JSON.stringify([from, to])
+    rows.set(key, { from, to, records: records + (rows.get(key)?.records ?? 0) })
+  })
+  return [...rows.values()]
 }
 
 /** Runs of one state of a table have the same records: then nobody has to look for such as are in one alone. */

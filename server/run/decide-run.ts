@@ -11,10 +11,11 @@ import { copyIn } from '../database/copy-in'
 import { inTransaction, whileReading } from '../database/database'
 import { figureReader } from '../figure/figure-batches'
 import { recordsAt, recordsWithDrawn } from '../table/relation'
-import { columnFrom, type ColumnSource, type RecordsBatch, recordsBatches, sourceOf } from '../table/read-column'
+import { columnFrom, type ColumnSource, type RecordsBatch, recordsBatches, recordsOf, sourceOf } from '../table/read-column'
 import type { OnTask } from '../threads/serve-tasks'
 import { createRunRelation, filledFields, keyRunRelation, runFields, runRelation } from './run-relation'
-import { rowWriter } from './run-rows'
+import { LandingWriter } from './run-landings'
+import { givesTheSame, rowWriter } from './run-rows'
 
 export interface RunJob {
   runId: number
@@ -40,12 +41,14 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
     // Rows of a relation that nobody else can see yet are settled at once.
     const decider = batchDecider(job)
     const rowsOf = rowWriter(decider.gate)
+    const [landings, isFixed] = [new LandingWriter(), givesTheSame(decider.gate)]
     const total = await copyIn(writing, `copy ${runRelation(runId)} (${filledFields(fields).join(', ')}) from stdin with (freeze)`, async (write) => {
       let sum: AllCounts | null = null
       await whileReading(database, async (reading) => {
         for await (const batch of recordsBatches(reading, `${recordsWithDrawn(job.table, recordsAt(tableId, tableVersion))} order by record`, decider.sources, AT_ONCE)) {
           const { result, seen, computed } = decider.decide(batch)
           sum = addCounts(sum, { ...result.counts(), ...result.further() })
+          landings.add(recordsOf(batch), result, isFixed)
           for (const some of rowsOf(seen, computed, result)) await write(some)
           say(sum.records)
           if (signal.aborted) throw new Error('the run was broken off')
@@ -54,6 +57,7 @@ export async function decideRun(job: RunJob, { database, say, signal }: OnTask<n
       return sum
     })
     await writing.query(keyRunRelation(runId))
+    await landings.write(writing, runId)
     await writing.query("update run set state = 'done', counts = $2 where id = $1", [runId, total])
   })
 }

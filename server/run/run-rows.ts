@@ -15,13 +15,19 @@ const NOTHING = Buffer.alloc(0)
 const copied = (text: string | null) => (text === null ? COPY_NULL : toCopyText(text))
 const fields = (...texts: (string | number)[]) => Buffer.from(`\t${texts.join('\t')}`)
 
+/** Whether a rule gives every record that it takes the same. */
+export function givesTheSame({ lowered }: Pick<ReadyGate, 'lowered'>): boolean {
+  return isOfOneRule(lowered) && [...lowered.rules.map(({ entries }) => entries), lowered.otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+}
+
 /**
  * The fields are the record, its status, its rule, each outcome, then of each column its value and, where there are any, the text that
  * could not be read; then what was computed.
  */
-export function rowWriter({ lowered, gate }: ReadyGate): (batch: RecordsBatch, computed: readonly Column[], result: Result) => Generator<Buffer> {
+export function rowWriter(ready: ReadyGate): (batch: RecordsBatch, computed: readonly Column[], result: Result) => Generator<Buffer> {
+  const { lowered, gate } = ready
   const written = (entries: readonly LoweredEntry[]) => entries.map((entry) => ('value' in entry && entry.value !== null ? toCopyText(textOfValue(entry.value)) : COPY_NULL))
-  const isWritten = isOfOneRule(lowered) && [...lowered.rules.map(({ entries }) => entries), lowered.otherwise ?? []].every((entries) => entries.every((entry) => 'value' in entry))
+  const isWritten = givesTheSame(ready)
   const nothing = gate.outcomes.map(() => COPY_NULL)
   const code = new Map(STATUSES.map((status, at) => [status, at]))
   // Where all results are written out, a decision's fields are always the same.

@@ -78,7 +78,7 @@ const emptyWords = computed(() => {
 })
 const sortedBy = computed(() => {
   const column = order.value && props.table.columns.find(({ id }) => id === order.value!.column)
-  return column ? `sorted by ${withUnit(column.name, column.unit)}, ${order.value!.direction}` : 'in table order'
+  return column ? `sorted by ${withUnit(column.name, column.unit)}, ${order.value!.direction}` : tray.value.kind === 'nearest' ? 'nearest first' : 'in table order'
 })
 </script>
 

@@ -5,7 +5,7 @@ import type { Column } from '@dime-gate/contract/table'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import type { Tray } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
-import { count, counted } from '../shared/format'
+import { count } from '../shared/format'
 import { cameTo, expectationWords, isMissed } from './expectation-words'
 import { mendingTray } from './tray-of'
 
@@ -40,7 +40,7 @@ const wordsOf = (check: Check) => expectationWords(check.expectation, props.colu
           <button class="plain-button words" type="button" title="Show these records" @click="emit('show', check)">{{ wordsOf(check) }}</button>
           <span class="came" :class="{ trouble: isMissed(check) }">{{ cameTo(check) }}</span>
           <button class="plain-button second drop" type="button" :aria-label="`No longer expect: ${wordsOf(check)}`" @click="emit('remove', check.id)">×</button>
-          <template v-for="near in [mending(check)]" :key="String(near)"><button v-if="near" class="plain-button link" type="button" :aria-pressed="isListed(near)" @click="emit('list', isListed(near) ? { kind: 'all' } : near)">{{ isListed(near) ? 'not only these' : `the ${counted(near.most, 'record')} nearest to mending it` }}</button></template>
+          <template v-for="near in [mending(check)]" :key="String(near)"><button v-if="near" class="plain-button link" type="button" :aria-pressed="isListed(near)" @click="emit('list', isListed(near) ? { kind: 'all' } : near)">{{ isListed(near) ? 'not only these' : 'the records nearest to mending it' }}</button></template>
         </li>
       </ul>
     </component>

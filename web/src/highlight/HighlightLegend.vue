@@ -3,13 +3,12 @@
 import type { Gate } from '@dime-gate/core/gate/document'
 import { type Highlight, ofLabel } from '@dime-gate/core/highlight/highlight'
 import { COMPUTED, type LabelLook, type Tray } from '@dime-gate/core/result/tray'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useCommands } from '../finder/commands'
 import type { ToldHighlights } from '../records/session'
 import { count, share } from '../shared/format'
 import { freeName } from '../shared/free-name'
 import MarkCoin from '../shared/MarkCoin.vue'
-import HighlightDialog from './HighlightDialog.vue'
 import { newHighlight } from './new-highlight'
 import type { HighlightSession } from './useHighlights'
 
@@ -17,6 +16,8 @@ import type { HighlightSession } from './useHighlights'
 const props = defineProps<{ gate: Gate; highlights: Highlight[]; told: ToldHighlights | null; labels: readonly LabelLook[]; all: number; tray: Tray; session: HighlightSession; change: (next: Highlight[], words?: string | null) => Promise<boolean> }>()
 const emit = defineEmits<{ show: [tray: Tray] }>()
 
+/** Not before it is asked for: it brings the editor of expressions. */
+const HighlightDialog = defineAsyncComponent(() => import('./HighlightDialog.vue'))
 /** The one that is open, by its place; as long as the list where it is new. */
 const open = ref<number | null>(null)
 const opened = computed(() => (open.value === null ? null : (props.highlights[open.value] ?? newHighlight(props.highlights))))

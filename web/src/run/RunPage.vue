@@ -13,10 +13,9 @@ import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { hasNearness } from '@dime-gate/core/result/nearest'
 import { COMPUTED, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
-import ExpectDialog from '../expectation/ExpectDialog.vue'
 import ExpectationList from '../expectation/ExpectationList.vue'
 import { isMissed } from '../expectation/expectation-words'
 import { proposedExpectations } from '../expectation/proposed'
@@ -55,12 +54,14 @@ import CoinTrays from './CoinTrays.vue'
 import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
-import RunRecord from './RunRecord.vue'
 import TraysBeside from './TraysBeside.vue'
 import { useFirstRecords } from './useFirstRecords'
 import { useRun } from './useRun'
 
 const props = defineProps<{ id: number }>()
+/** Not before they are asked for: most visits look at the counts. */
+const ExpectDialog = defineAsyncComponent(() => import('../expectation/ExpectDialog.vue'))
+const RunRecord = defineAsyncComponent(() => import('./RunRecord.vue'))
 const session = useSession()
 const { addressOf, asked: fileAsked } = useTakingOut()
 const router = useRouter()
@@ -125,6 +126,9 @@ const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/ru
 /** The run once it is done; before, there is nothing to see of it but how far it is. */
 const run = computed(() => (latest.value?.counts ? { ...latest.value, counts: latest.value.counts } : null))
 const labels = computed(() => run.value?.labels ?? [])
+/** The counts are what everybody comes for: all else is drawn after them. */
+const areCountsDrawn = ref(false)
+watch(() => run.value !== null, (isThere) => isThere && requestAnimationFrame(() => setTimeout(() => (areCountsDrawn.value = true))))
 void follow()
 useReturn(() => trouble.value && void follow())
 
@@ -310,13 +314,13 @@ function show(next: Tray): void {
           <RulesList :gate="run.gate" :counts="run.counts" :further="run.counts" :labels="labels" :tray="tray" @show="tray = $event" />
         </template>
       </div>
-      <div class="beside">
+      <div class="beside"><template v-if="areCountsDrawn">
         <ExpectationList :checks="checks" :columns="run.columns" :tray="tray" :has-nearness="canBeNear" @add="isExpecting = true" @remove="remove" @show="showExpected" @list="choose({ tray: $event, listing: WHOLE })" />
         <ToLookAt :gate="run.gate" :counts="run.counts" :further="run.counts" :tray="tray" @show="show" />
         <HighlightLegend :gate="run.gate" :highlights="highlights" :told="told" :labels="labels" :all="run.counts.records" :tray="tray" :session="session" :change="changeHighlights" @show="tray = $event" />
-      </div>
+      </template></div>
     </div>
-    <div class="records" :class="{ opened: picked }">
+    <div class="records" :class="{ opened: picked }"><template v-if="areCountsDrawn">
       <TrayTabs :gate="run.gate" :trays="tabs" :chosen="tray" @choose="tray = $event"><span class="tools">
         <span role="status"><template v-if="choice.listing.filters.length > 0 && shown"><b>{{ count(total) }}</b> of them</template></span>
         <span v-if="listTrouble" class="trouble" role="alert">{{ listTrouble }}</span>
@@ -328,7 +332,7 @@ function show(next: Tray): void {
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
       <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />
-    </div>
+    </template></div>
     <ExpectDialog v-if="isExpecting" :labels="labels.map(({ label }) => label).filter((label) => label !== COMPUTED)" :columns="run.columns" :table-name="run.tableName" :proposed="proposedExpectations(run)" @add="expect" @close="isExpecting = false" />
   </section>
   <section v-else-if="latest && latest.state !== 'done'" class="under-way">
