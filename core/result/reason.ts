@@ -27,9 +27,13 @@ export type Reason =
   /** It meets a highlight that stands for exceptions. */
   | { kind: 'highlighted'; name: string }
 
-/** What weighs most comes first. @param unreadable texts by input */
-export function reasonsOf(ready: ReadyGate, asked: readonly Asked[], facts: Facts, status: Status, unreadable: ReadonlyMap<string, string>): Reason[] {
-  const isTrue = (condition: Condition) => verdictOf(condition, (test) => testVerdict(ready.lowered, test, facts)) === TRUE
+/** Whether a condition is true for one record, by its facts alone. */
+export function isTrueFor({ lowered }: ReadyGate, facts: Facts): (condition: Condition) => boolean {
+  return (condition) => verdictOf(condition, (test) => testVerdict(lowered, test, facts)) === TRUE
+}
+
+/** What weighs most comes first. @param unreadable texts by input @param isTrue whether a condition is true for the record */
+export function reasonsOf(ready: ReadyGate, asked: readonly Asked[], facts: Facts, status: Status, unreadable: ReadonlyMap<string, string>, isTrue = isTrueFor(ready, facts)): Reason[] {
   const reasons = [...unreadable].map(([input, text]): Reason => ({ kind: 'unreadable', input, text }))
   if (status === 'held') {
     const inputs = decideFacts(ready.lowered, facts).missing.filter((input) => !unreadable.has(input))

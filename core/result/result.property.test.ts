@@ -45,6 +45,8 @@ test('counts, trays and reasons say the same of every record', () => fc.assert(f
   for (const status of ['otherwise', 'unplaced', 'held', 'contested'] as const) expect(rest[status]).toBe(each.filter(({ decision }) => decision.status === status).length)
   for (const { decision } of each) expect([decision.status, decision.missing.length > 0]).toEqual([decision.status, decision.status === 'held'])
   expect(alone).toEqual(ready.rules.map((_, rule) => each.filter(({ verdicts }) => verdicts[rule] === TRUE).length))
+  const many = result.manyReasons()
+  expect(places.map((at) => many(at))).toEqual(each.map(({ reasons }) => reasons))
   expect(exceptions).toBe(each.filter(({ reasons }) => reasons.length > 0).length)
   const isException = result.places({ kind: 'exceptions' })
   for (const at of places) expect([at, hasBit(isException, at)]).toEqual([at, each[at]!.reasons.length > 0])

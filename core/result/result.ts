@@ -5,10 +5,11 @@ import type { Decisions } from '../bulk/decisions'
 import { outcomeColumns } from '../bulk/outcome-columns'
 import { factsOf } from '../decide/facts'
 import { whyOf, type Why } from '../decide/why'
+import type { Condition } from '../rule/condition'
 import { partAt } from '../rule/edit-condition'
 import { inputTypes, readCondition } from '../rule/read-condition'
 import type { LoweredInput } from '../rule/rules'
-import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, setBit, unionOf, without } from '../table/bitmap'
+import { type Bitmap, bitmapOf, countBits, emptyBitmap, fullBitmap, hasBit, setBit, unionOf, without } from '../table/bitmap'
 import { BLANK_CODE } from '../table/dictionary-column'
 import { type Column, recordAt, type Table } from '../table/table'
 import type { DateValue } from '../value/value'
@@ -116,8 +117,18 @@ export class Result {
 
   /** Why someone should look at the record; none for most. */
   reasons(at: number): Reason[] {
-    const { on: { table, today }, ready, asked } = this
-    return reasonsOf(ready, asked, factsOf(ready.lowered, recordAt(table, at), today), this.decisions.at(at).status, unreadableAt(table, ready.lowered.inputs.values(), at))
+    return this.reasonsBy(at)
+  }
+
+  /** The same for whoever asks it of many: what is asked of all is asked of the whole table at once. */
+  manyReasons(): (at: number) => Reason[] {
+    const { on: { decider }, ready: { lowered } } = this
+    const places = new Map<Condition, Bitmap>()
+    const isTrueAt = (at: number) => (condition: Condition) => {
+      if (!places.has(condition)) places.set(condition, decider.trueFor(lowered, condition))
+      return hasBit(places.get(condition)!, at)
+    }
+    return (at) => this.reasonsBy(at, isTrueAt(at))
   }
 
   /** What the gate saw of a record, by input, in canonical text; null for a blank. */
@@ -134,6 +145,11 @@ export class Result {
     const { table, today } = this.on
     const { lowered } = this.ready
     return whyOf(lowered, recordAt(table, at), today, unreadableAt(table, lowered.inputs.values(), at))
+  }
+
+  private reasonsBy(at: number, isTrue?: (condition: Condition) => boolean): Reason[] {
+    const { on: { table, today }, ready, asked } = this
+    return reasonsOf(ready, asked, factsOf(ready.lowered, recordAt(table, at), today), this.decisions.at(at).status, unreadableAt(table, ready.lowered.inputs.values(), at), isTrue)
   }
 
   private where(conditions: readonly Asked['outside'][]): Bitmap {

@@ -41,11 +41,12 @@ export async function findExceptions({ run, by, highlights }: ExceptionsTask, { 
         for await (const { records, result } of keptBatches(reading, run)) {
           if (signal.aborted) throw new Error('nobody waits for it any more')
           const pointed = pointedOut(result, highlights)
+          const reasonsAt = result.manyReasons()
           const lines: string[] = []
           for (const at of placesToLookAt(result, records, changed, pointed)) {
             const record = records[at]!
             const reasons: Reason[] = [
-              ...result.reasons(at),
+              ...reasonsAt(at),
               ...(changed.has(record) ? [{ kind: 'changed', from: changed.get(record)! } as const] : []),
               ...pointed.flatMap(({ name, places }) => (hasBit(places, at) ? [{ kind: 'highlighted', name } as const] : [])),
             ]
