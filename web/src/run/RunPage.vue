@@ -98,7 +98,8 @@ const order = computed<Order>({
   set: (next) => choose({ listing: { ...choice.value.listing, sorts: next ? [next] : [] } }),
 })
 
-const { first, show: showFirst, groupsCame } = useFirstRecords(() => props.id)
+const { first, want: wantFirst, show: showFirst, groupsCame } = useFirstRecords(() => props.id)
+void wantFirst(choice.value)
 watch(first, (now) => {
   if (shown.value || now.length === 0) return
   total.value = now.length

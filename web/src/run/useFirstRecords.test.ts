@@ -20,6 +20,18 @@ test('the first records of the tray are asked for, and are there', async () => {
   expect([bodies, first.value]).toEqual([[{ tray: { kind: 'exceptions' }, count: 60 }], LISTED])
 })
 
+test('asked for before the run is known, they are asked for once; where that failed, again', async () => {
+  const { first, want, show } = useFirstRecords(() => 3)
+  await Promise.all([want(choice({})), show({ records: 10 }, choice({}))])
+  expect([bodies.length, first.value]).toEqual([1, LISTED])
+  const other = useFirstRecords(() => 4)
+  answer = () => Promise.resolve(new Response('{"code":"not-done","message":"It is under way."}', { status: 409 }))
+  await other.want(choice({}))
+  answer = () => Promise.resolve(new Response(JSON.stringify(LISTED)))
+  await other.show({ records: 10 }, choice({}))
+  expect(other.first.value).toEqual(LISTED)
+})
+
 test('what takes all records to tell is not asked for', async () => {
   const { first, show } = useFirstRecords(() => 3)
   await show({ records: 10 }, choice({ tray: { kind: 'highlighted', name: 'Old' } }))

@@ -19,8 +19,23 @@ export function isPassing(error: unknown): boolean {
   return error instanceof RequestProblem && (error.status === 0 || error.problem.code === 'database-away')
 }
 
-export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, request: RequestInit = {}): Promise<Answer> {
-  const response = await fetch(API + path, request).catch(() => {
+/** Milliseconds for which what was asked ahead is new enough. */
+const NEW = 3000
+const ahead = new Map<string, Promise<Response>>()
+
+/** Asks for what the next page will ask for first, while that page is still on its way. Whoever asks for it gets this answer, once. */
+export function askAhead(path: string): void {
+  const answer = fetch(API + path)
+  ahead.set(path, answer)
+  // Whoever takes it is told.
+  answer.catch(() => undefined)
+  setTimeout(() => ahead.get(path) === answer && ahead.delete(path), NEW)
+}
+
+export async function ask<Answer>(schema: z.ZodType<Answer>, path: string, request?: RequestInit): Promise<Answer> {
+  const early = request ? undefined : ahead.get(path)
+  if (early) ahead.delete(path)
+  const response = await (early ?? fetch(API + path, request)).catch(() => {
     throw told(new RequestProblem(0, UNREACHABLE))
   })
   const body: unknown = await response.json().catch(() => null)
