@@ -36,6 +36,7 @@ module.exports = {
     below('bulk', ['value', 'table', 'expression', 'gate', 'rule', 'decide']),
     below('form', ['value', 'expression', 'gate', 'rule', 'bulk']),
     below('slip', ['value', 'expression', 'gate', 'rule', 'form']),
+    below('nearest', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk', 'form', 'result']),
     below('finding', ['value', 'table', 'expression', 'gate', 'rule', 'decide', 'bulk']),
     below('expectation', ['value', 'bulk']),
     below('compare', ['value', 'table']),

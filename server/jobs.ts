@@ -8,6 +8,7 @@ import { RunChecks } from './expectation/check-run'
 import { Decisions } from './gate/decisions'
 import { Figures } from './figure/figures'
 import { Files } from './file/files'
+import { LastRuns } from './last-runs'
 import { Printer } from './paper/printer'
 import { Reviews } from './review/reviews'
 import { RunJobs } from './run/run-jobs'
@@ -22,6 +23,7 @@ export class Jobs {
   readonly checks: RunChecks
   readonly comparisons: Comparisons
   readonly freshness: Freshness
+  readonly lastRuns: LastRuns
   readonly reviews: Reviews
   readonly printer = new Printer()
   /** Connections for long questions: while many are under way, further ones wait, and short ones do not. */
@@ -41,6 +43,7 @@ export class Jobs {
     this.checks = new RunChecks(this.slow)
     this.comparisons = new Comparisons(this.slow, url)
     this.freshness = new Freshness(database, url)
+    this.lastRuns = new LastRuns(database, this)
     this.reviews = new Reviews(this.slow, this.runs, url)
   }
 

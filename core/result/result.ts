@@ -16,7 +16,6 @@ import type { DateValue } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { Counts, EdgeCounts, FurtherCounts, InputCounts } from './counts'
 import { type Asked, besideAny, edgesOf } from './edges'
-import { nearestToLabel } from './nearest'
 import { type Reason, reasonsOf } from './reason'
 import { labelTrays, type LabelTray, type Tray } from './tray'
 
@@ -99,11 +98,10 @@ export class Result {
         const kinds = ['unreadable', 'outside', 'on an edge', 'near an edge'] as const
         return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
       }
-      case 'nearest':
-        return bitmapOf(nearestToLabel(this, tray), length)
       case 'moved':
+      case 'nearest':
       case 'highlighted':
-        // One result alone moves nothing, and knows of no highlights.
+        // One result alone moves nothing, and knows of no highlights, nor of what it would take to change it.
         return empty()
       default:
         return decisions[tray.kind]

@@ -3,7 +3,7 @@
 import type { Example, Gate, Meant } from '@dime-gate/core/gate/document'
 import { labelGiven } from '@dime-gate/core/gate/entries'
 import { isSame } from '@dime-gate/core/gate/is-same'
-import { hasNearness } from '@dime-gate/core/result/nearest'
+import { hasNearness } from '@dime-gate/core/nearest/nearest'
 import { editInput } from '@dime-gate/core/gate/edit-outcomes'
 import type { Check } from '@dime-gate/contract/expectation'
 import type { Table } from '@dime-gate/contract/table'

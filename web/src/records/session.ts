@@ -15,12 +15,12 @@ import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
 import { listedAt, type ListedRecord } from '@dime-gate/core/result/listed-record'
 import { missingOf } from '@dime-gate/core/result/missing'
 import { landingName,  type Moves, movesBetween } from '@dime-gate/core/result/moves'
-import { nearestToLabel } from '@dime-gate/core/result/nearest'
+import { nearestToLabel } from '@dime-gate/core/nearest/nearest'
 import type { Result } from '@dime-gate/core/result/result'
 import type { LabelTray, Tray } from '@dime-gate/core/result/tray'
 import { waysOf } from '@dime-gate/core/rule/edit-condition'
 import { NONE } from '@dime-gate/core/rule/rules'
-import { type Bitmap, countBits, emptyBitmap, hasBit, placesOf } from '@dime-gate/core/table/bitmap'
+import { type Bitmap, bitmapOf, countBits, emptyBitmap, hasBit, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
@@ -211,6 +211,7 @@ export class Session {
 
   private placesOf(tray: Tray): Bitmap {
     if (tray.kind === 'highlighted') return this.highlightPlaces()[this.highlights.findIndex(({ name }) => name === tray.name)] ?? emptyBitmap(this.records.length)
+    if (tray.kind === 'nearest') return bitmapOf(nearestToLabel(this.result!, tray), this.records.length)
     if (tray.kind !== 'moved') return this.result!.places(tray)
     const move = this.moved?.moves.find(({ from, to }) => landingName(from) === tray.from && landingName(to) === tray.to)
     return move ? this.moved!.places(move.from, move.to) : emptyBitmap(this.records.length)

@@ -10,7 +10,7 @@ import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@
 import { type Cell, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
-import { hasNearness } from '@dime-gate/core/result/nearest'
+import { hasNearness } from '@dime-gate/core/nearest/nearest'
 import { COMPUTED, type Tray, trayName } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'

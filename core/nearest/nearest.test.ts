@@ -6,7 +6,7 @@ import type { Cell } from '../table/cells'
 import { columnOf } from '../table/table'
 import { band, rulesGate } from '../testing/a-gate'
 import { parseDate } from '../value/temporal'
-import { resultMaker } from './make-results'
+import { resultMaker } from '../result/make-results'
 import { hasNearness, nearestToLabel } from './nearest'
 
 const TODAY = parseDate('2026-03-02')!

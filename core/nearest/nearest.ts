@@ -13,8 +13,8 @@ import { type Axis, type Region, sizeOf, spaceOf } from '../rule/axes'
 import { hasBit, placesOf, unionOf } from '../table/bitmap'
 import { recordAt } from '../table/table'
 import type { DateValue } from '../value/value'
-import type { Result } from './result'
-import type { Tray } from './tray'
+import type { Result } from '../result/result'
+import type { Tray } from '../result/tray'
 
 type NearestTray = Tray & { kind: 'nearest' }
 
