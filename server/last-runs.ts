@@ -26,10 +26,13 @@ export class LastRuns {
 
   constructor(private readonly database: Database, private readonly jobs: { runs: RunJobs; checks: RunChecks; freshness: Freshness }) {}
 
-  /** @param runs all, the latest first */
-  async told(runs: readonly RunSummary[]): Promise<Told> {
-    const { stamp } = (await rowOf<{ stamp: string }>(this.database, STAMP))!
-    // Runs were read before the stamp: one that is told by neither is looked into the next time.
+  /** How things stand; read before, or while, the runs are that are asked about. */
+  async stamp(): Promise<string> {
+    return (await rowOf<{ stamp: string }>(this.database, STAMP))!.stamp
+  }
+
+  /** @param stamp is never newer than what is found here, so that nothing older is told under it @param runs all, the latest first */
+  async told(stamp: string, runs: readonly RunSummary[]): Promise<Told> {
     const key = `${stamp} ${runs.map(({ id, state }) => `${id} ${state}`).join(',')}`
     if (this.kept?.stamp === key) return this.kept.told
     const told = this.lookedInto(runs)

@@ -7,8 +7,8 @@ import { listRuns } from './run/runs'
 import { listTables } from './table/tables'
 
 export async function readDesk(database: Database, jobs: Pick<Jobs, 'runs' | 'lastRuns'>): Promise<Desk> {
-  const [workspace, tables, gates, runs] = await Promise.all([readWorkspace(database), listTables(database), listGates(database), listRuns(database, jobs.runs)])
-  return { ...workspace, tables, gates, runs, ...(await jobs.lastRuns.told(runs)) }
+  const [stamp, workspace, tables, gates, runs] = await Promise.all([jobs.lastRuns.stamp(), readWorkspace(database), listTables(database), listGates(database), listRuns(database, jobs.runs)])
+  return { ...workspace, tables, gates, runs, ...(await jobs.lastRuns.told(stamp, runs)) }
 }
 
 export async function readWorkspace(database: Database): Promise<Workspace> {
