@@ -62,6 +62,8 @@ export async function takeBack(database: Database, id: number): Promise<ActAnswe
   return inTransaction(database, async (connection) => {
     const made = await rowOf<{ tableId: number | null; version: number | null }>(connection, 'select (select table_id from review_mark where act_id = a.id limit 1) as "tableId", table_version as version from review_act a where id = $1 and taken_back_at is null for update', [id])
     if (!made) throw refusals.notFound('act in the review')
+    // The table first, as whoever corrects takes it: two who hold on to what the other waits for would wait for ever.
+    if (made.version !== null && made.tableId !== null) await undoWithin(connection, made.tableId, made.version)
     let records = 0
     for (const kept of ['review_mark', 'review_handed']) {
       const { over } = (await rowOf<{ over: number }>(connection, `select count(*)::int as over from ${kept} where act_id = $1 and ended_at is not null`, [id]))!
@@ -69,7 +71,6 @@ export async function takeBack(database: Database, id: number): Promise<ActAnswe
       records += (await connection.query(`update ${kept} set ended_at = now() where act_id = $1`, [id])).rowCount ?? 0
       await connection.query(`update ${kept} set ended_at = null, ended_by = null where ended_by = $1`, [id])
     }
-    if (made.version !== null && made.tableId !== null) await undoWithin(connection, made.tableId, made.version)
     await connection.query('update review_act set taken_back_at = now() where id = $1', [id])
     await tell(connection)
     return { act: id, records, exception: null }

@@ -20,6 +20,9 @@ export interface RunLandings {
 /** Where a run has no such record; so many landings there can be. */
 export const NO_RECORD = 255
 
+/** Beyond this a number of a record is too high: its table has been replaced again and again. Bytes. */
+const MOST_BYTES = 64_000_000
+
 /** Gathers them as they are decided. */
 export class LandingWriter {
   private codes = Buffer.alloc(1 << 16, NO_RECORD)
@@ -34,6 +37,7 @@ export class LandingWriter {
   add(records: Int32Array, result: Result, isFixed: boolean): void {
     if (this.isTooMany || records.length === 0) return
     this.reach(records.at(-1)! + 1)
+    if (this.isTooMany) return
     let labels: Column | null = isFixed ? null : labelsOf(result)
     const labelAt = (at: number, status: Status) => (status === 'labelled' || status === 'otherwise' ? valueTextAt((labels ??= labelsOf(result)), at) : null)
     for (let at = 0; at < records.length; at++) {
@@ -65,7 +69,8 @@ export class LandingWriter {
 
   private reach(length: number): void {
     this.length = length
-    if (length <= this.codes.length) return
+    this.isTooMany ||= length > MOST_BYTES
+    if (length <= this.codes.length || this.isTooMany) return
     this.codes = Buffer.concat([this.codes, Buffer.alloc(Math.max(this.codes.length, length - this.codes.length), NO_RECORD)])
   }
 }
