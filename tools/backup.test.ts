@@ -4,9 +4,13 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { deskSchema, type Desk } from '@dime-gate/contract/desk'
+import { tableSchema } from '@dime-gate/contract/table'
 import { temporaryDatabase } from '../server/testing/temporary-server'
 import { freePort } from './free-port'
 import { startServer, stopServer } from './server-process'
+
+/** Of a table with a figure, a gate, two runs, an expectation and a settled exception; written by the version before runs kept their landings. */
+const OLDER = join('tools', 'testing', 'of-an-older-version.backup')
 
 let folder: string
 beforeAll(async () => {
@@ -52,6 +56,29 @@ test('a backup taken while the product runs is the same product elsewhere', asyn
     await there.drop()
   }
 }, 120_000)
+
+test('a backup of an older version is restored, and brought up to date by the next start: nothing of it is another', async () => {
+  const { url, drop } = await temporaryDatabase()
+  try {
+    await run('restore', OLDER, url)
+    await served(url, 'off', async (address, { tables, gates, runs, expected, fresh }) => {
+      expect([tables.map(({ name, records }) => [name, records]), gates.map(({ name }) => name)]).toEqual([[['Trees', 5]], ['Decay band']])
+      expect(runs.map(({ id, number, labels, counts }) => [id, number, labels.map(({ records }) => records), counts!.held])).toEqual([[2, 2, [0, 1, 2], 2], [1, 1, [1, 1, 1], 2]])
+      expect([expected[2], fresh[2]]).toMatchObject([{ of: 1, missed: 0 }, { otherwise: 0 }])
+      const get = async (path: string) => (await fetch(`${address}${path}`)).json()
+      expect(await get('/runs/1/against/2')).toMatchObject({ moves: [{ from: { label: 'Sound' }, to: { label: 'Failing' }, records: 1 }] })
+      const { columns } = tableSchema.parse(await get(`/tables/${tables[0]!.id}`))
+      expect(((await get(`/runs/2/groups/${columns.find(({ name }) => name === 'Ward')!.id}`)) as { groups: object[] }).groups).toMatchObject([{ value: 'Abbey', records: 2, labels: [0, 1, 1] }, { value: 'Castle', held: 2 }, { value: 'Quayside', labels: [0, 0, 1] }])
+      expect(await get('/review/runs/2/records/2')).toMatchObject({ state: 'settled', mark: { note: 'seen', by: 'Ilo' } })
+      expect((await (await fetch(`${address}/runs/1/labelled.csv`)).text()).split('\r\n').slice(1, 3)).toEqual(['T1,10,Abbey,Sound,labelled,< 20', 'T2,20,Abbey,Watch,labelled,[20..40)'])
+      // It goes on from there.
+      const again = await fetch(`${address}/runs/2/again`, { method: 'POST', body: JSON.stringify({ as: 'now' }) })
+      expect([again.status, ((await again.json()) as { number: number }).number]).toEqual([201, 3])
+    })
+  } finally {
+    await drop()
+  }
+}, 60_000)
 
 test('what is no backup changes nothing, and says so', async () => {
   const { url, drop } = await temporaryDatabase()
