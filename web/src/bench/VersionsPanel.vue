@@ -61,7 +61,6 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
     <label v-if="bench.isNew" class="note">What is said of the next version<input v-model="bench.note" maxlength="500" placeholder="why it is as it is now"></label>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <router-link :to="{ path: '/compare', query: { on: bench.binding?.tableId, a: `gate ${id} draft` } }">Side by side with another gate, or a column<kbd>B</kbd></router-link>
-    <router-link v-if="lastRun" :to="`/runs/${lastRun.id}/against/draft`">Against run {{ lastRun.number }}, and why each record would move</router-link>
     <p v-if="versions.length === 0 && !trouble" class="second">No version is set yet. A version is the gate as it stood; runs are of versions.</p>
     <ol>
       <li v-for="version in versions" :key="version.number" :data-version="version.number">
@@ -83,6 +82,7 @@ const changes = (of: Gate) => changesBetween({ ...of, name: props.gate.name }, p
         </div>
       </li>
     </ol>
+    <router-link v-if="lastRun" :to="`/runs/${lastRun.id}/against/draft`">The draft against run {{ lastRun.number }}, and why each record would move</router-link>
   </section>
 </template>
 
