@@ -41,8 +41,11 @@ export class LastRuns {
     const forget = () => {
       if (this.kept === mine) this.kept = null
     }
-    // Who is still being counted is asked again.
-    void told.then(({ fresh }) => Object.values(fresh).some(({ otherwise, problem }) => otherwise === null && problem === null) && forget(), forget)
+    void told.then(async ({ fresh }) => {
+      // Who is still being counted is asked again; and what was changed on the way may be changed back, which the stamp would not tell.
+      const isCounting = Object.values(fresh).some(({ otherwise, problem }) => otherwise === null && problem === null)
+      if (isCounting || (await this.stamp()) !== stamp) forget()
+    }).catch(forget)
     return told
   }
 

@@ -5,7 +5,7 @@ import type { Differences, Run, RunSummary } from '@dime-gate/contract/run'
 import { isComputed } from '@dime-gate/contract/table'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { type Database, joinedRows } from '../database/database'
-import { keptLandings, landingText, NO_RECORD, type RunLandings } from '../run/run-landings'
+import { landingsOfBoth, landingText, NO_RECORD, type RunLandings } from '../run/run-landings'
 import { outcomeField, runRelation } from '../run/run-relation'
 import { landedIn, landingOf } from './landed'
 
@@ -16,8 +16,8 @@ interface CountedRow {
 }
 
 export async function compareRuns(database: Database, before: Run, after: Run): Promise<Comparison> {
-  const kept = await Promise.all([before, after].map(({ id }) => keptLandings(database, id)))
-  const rows = (kept[0] && kept[1] ? pairsOf(kept[0], kept[1]) : await joinedRows<CountedRow>(database, countsBetween(before, after))).toSorted((one, other) => other.records - one.records)
+  const kept = await landingsOfBoth(database, before.id, after.id)
+  const rows = (kept ? pairsOf(...kept) : await joinedRows<CountedRow>(database, countsBetween(before, after))).toSorted((one, other) => other.records - one.records)
   const at = (text: string | null): KeptLanding | null => (text === null ? null : landingOf(text))
   return {
     before: summaryOf(before),

@@ -12,7 +12,7 @@ import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { type Connection, ROOM, rowsOf, whileReading } from '../database/database'
 import { computedColumns } from '../figure/figure-batches'
-import { keptLandings, landedElsewhere } from '../run/run-landings'
+import { landedElsewhere, landingsOfBoth } from '../run/run-landings'
 import { runRelation, seenSource } from '../run/run-relation'
 import { columnFrom, type ColumnSource, recordsBatches, sourceOf } from '../table/read-column'
 import { recordsAt, recordsWithDrawn } from '../table/relation'
@@ -66,8 +66,8 @@ export async function explainMoves({ before, after }: ExplainTask, { database, s
 }
 
 async function movedRecords(connection: Connection, before: Run, after: Run): Promise<MovedOne[]> {
-  const kept = await Promise.all([before, after].map(({ id }) => keptLandings(connection, id)))
-  if (kept[0] && kept[1]) return Array.from(landedElsewhere(kept[0], kept[1]), (one) => ({ ...one, reason: null }))
+  const kept = await landingsOfBoth(connection, before.id, after.id)
+  if (kept) return Array.from(landedElsewhere(...kept), (one) => ({ ...one, reason: null }))
   const [from, to] = [landedIn('was'), landedIn('now')]
   const rows = await rowsOf<Omit<MovedOne, 'reason'>>(connection, `
     select record, ${from} as "from", ${to} as "to" from ${runRelation(before.id)} as was full join ${runRelation(after.id)} as now using (record)

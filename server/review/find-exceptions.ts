@@ -13,7 +13,7 @@ import { toCopyText } from '../database/copy-text'
 import { type Connection, inTransaction, rowsOf, whileReading } from '../database/database'
 import { keptBatches } from '../run/kept-batches'
 import { ruleTexts } from '../run/rule-texts'
-import { keptLandings, landedElsewhere } from '../run/run-landings'
+import { landedElsewhere, landingsOfBoth } from '../run/run-landings'
 import { recordsOfRun, runRelation, seenSource } from '../run/run-relation'
 import type { OnTask } from '../threads/serve-tasks'
 import { whoApart, whoIs } from './who'
@@ -81,8 +81,8 @@ async function writeDown(writing: Connection, run: Run, by: FoundBy): Promise<vo
 
 /** By record that landed elsewhere in the run before, where: the label, or what became of it. */
 async function changedSince(reading: Connection, runId: number, before: number): Promise<Map<number, string>> {
-  const kept = await Promise.all([before, runId].map((id) => keptLandings(reading, id)))
-  if (kept[0] && kept[1]) return new Map([...landedElsewhere(kept[0], kept[1])].flatMap(({ record, from, to }) => (from === null || to === null ? [] : [[record, from.replace(/^=/, '')]])))
+  const kept = await landingsOfBoth(reading, before, runId)
+  if (kept) return new Map([...landedElsewhere(...kept)].flatMap(({ record, from, to }) => (from === null || to === null ? [] : [[record, from.replace(/^=/, '')]])))
   const [was, is] = [landedIn('was'), landedIn('kept')]
   const rows = await rowsOf<{ record: number; was: string }>(reading, `select record, ${was} as was from ${runRelation(runId)} as kept join ${runRelation(before)} as was using (record) where ${was} is distinct from ${is}`)
   return new Map(rows.map((row) => [row.record, row.was.replace(/^=/, '')]))

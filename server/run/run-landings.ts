@@ -89,6 +89,12 @@ export function landingText({ status, label }: RunLanding): string {
   return status === 'labelled' || status === 'otherwise' ? `=${label ?? ''}` : status
 }
 
+/** Of two runs that are held against each other; null where either has none. */
+export async function landingsOfBoth(on: Queryable, before: number, after: number): Promise<[was: RunLandings, now: RunLandings] | null> {
+  const [was, now] = [await keptLandings(on, before), await keptLandings(on, after)]
+  return was && now && [was, now]
+}
+
 /** The landings without the records; null where a run has none. */
 export async function landingsAlone(on: Queryable, runId: number): Promise<RunLanding[] | null> {
   return (await rowOf<Pick<RunLandings, 'landings'>>(on, 'select landings from run_landings where run_id = $1', [runId]))?.landings ?? null
