@@ -112,7 +112,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/runs/{id}/records', of: 'runs', about: 'What became of each record, as an Arrow IPC stream.', answer: ARROW },
   { method: 'post', path: '/runs/{id}/first-records', of: 'runs', about: 'The first records of one of its trays, each with what it got and why to look at it.', body: firstRecordsRequestSchema, answer: listedRecordsSchema },
   { method: 'get', path: '/runs/{id}/records/{record}/runs', of: 'runs', about: 'What one record got in the runs of its gate on its table, the latest first.', answer: z.array(recordInRunSchema) },
-  { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as the run saw it, as an Arrow IPC stream.', answer: ARROW },
+  { method: 'get', path: '/runs/{id}/columns/{column}', of: 'runs', about: 'A column as it was when the run was made, as an Arrow IPC stream.', answer: ARROW },
   { method: 'get', path: '/runs/{id}/columns/{column}/spread', of: 'runs', about: 'How the values that the run saw of a column of numbers are spread along a stretch: by bin its records.', query: { from: 'Where the first bin begins.', to: 'Where the last one ends.', bins: 'How many there are, all equally wide.' }, answer: runSpreadSchema },
   { method: 'get', path: '/runs/{id}/against/{other}/moved.{format}', of: 'runs', about: 'The records that moved between them, as a file.', query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
   { method: 'get', path: '/runs/{id}/fresh', of: 'runs', about: 'Whether it would come out the same if it were made now.', answer: freshSchema },

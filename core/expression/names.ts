@@ -70,6 +70,14 @@ export function nameTrouble(name: string): 'empty' | 'keyword' | 'sign' | 'begin
   return nameTokens(name) ? null : 'sign'
 }
 
+/** A name that conditions can refer to, as near to the one that is wanted as can be. */
+export function usableName(wanted: string): string {
+  if (nameTrouble(wanted) === null) return wanted
+  const plain = wanted.replace(/[^\p{L}\p{N} _]+/gu, ' ').replace(/\s+/g, ' ').trim()
+  const begun = /^\p{L}/u.test(plain) ? plain : `Column ${plain}`.trim()
+  return nameTrouble(begun) === null ? begun : `${begun} value`
+}
+
 /** The known name most like `name`, or null where none is near. */
 export function nearestName(name: string, known: Iterable<string>): string | null {
   let best: { name: string; distance: number } | null = null

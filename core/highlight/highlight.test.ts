@@ -6,7 +6,7 @@ import { resultMaker } from '../result/make-results'
 import { hasBit, placesOf } from '../table/bitmap'
 import { columnOf, type Table } from '../table/table'
 import { anInput, band, rulesGate, TODAY } from '../testing/a-gate'
-import { type Highlight, highlightChoices, highlighted, highlightGate, ofLabel } from './highlight'
+import { type Highlight, highlightChoices, highlighted, highlightGate, NO_OTHERS, ofLabel, otherColumns, type Others, othersAsked } from './highlight'
 
 const SCALE = plainScale('Band', { ...givenNumber('Decay', '%'), expected: null }, [{ at: '-5', owner: 'above' }, { at: '25', owner: 'above' }, { at: '40', owner: 'below' }], ['under', 'sound', 'weak', 'failing'].map(band))
 const DECAYS = ['24.6', '25', null, { unreadable: 'n/a' }, '39.5', '40', '40.1', '-5.1', '80']
@@ -19,8 +19,8 @@ function resultOf(gate: Gate, columns: Table['columns'], length: number) {
 }
 const onDecays = () => resultOf(SCALE, new Map([['Decay', columnOf('number', DECAYS)]]), DECAYS.length)
 /** By condition the places that meet it, which looking record by record has to find too; null where it cannot be read. */
-function places(conditions: string[], result = onDecays()): (number[] | null)[] {
-  const found = highlighted(result, conditions.map(told))
+function places(conditions: string[], result = onDecays(), others = NO_OTHERS): (number[] | null)[] {
+  const found = highlighted(result, conditions.map(told), others)
   const bits = found.places()
   for (let at = 0; at < result.on.table.length; at++) expect(found.at(at)).toEqual(conditions.flatMap((_, of) => (hasBit(bits[of]!, at) ? [of] : [])))
   return found.isRead.map((is, of) => (is ? [...placesOf(bits[of]!)] : null))
@@ -83,4 +83,30 @@ test('an outcome whose name no condition can use has another', () => {
   const result = resultOf(gate, new Map([['Decay', columnOf('number', ['24', '41'])]]), 2)
   expect(highlightGate(result.ready, [], TODAY).inputs.map(({ name }) => name)).toEqual(['Decay', 'Label', 'Status', 'Decay from a cut'])
   expect(places(['Label = "failing"'], result)).toEqual([[1]])
+})
+
+const WARDS = columnOf('text', ['Harbour', 'Harbour', 'Hill', 'Hill', null, 'Harbour', 'Hill', 'Harbour', 'Hill'])
+const HEIGHTS = columnOf('number', ['4', '5.5', '6', null, '8', { unreadable: 'tall' }, '12', '3', '9'])
+const TABLE = [{ id: 1, name: 'Decay', type: 'percent', unit: '' }, { id: 2, name: 'Ward', type: 'text', unit: '' }, { id: 3, name: 'Height', type: 'number', unit: 'm' }] as const
+
+function others(result = onDecays()): Others {
+  return { columns: otherColumns(result.ready, TODAY, TABLE, [1]), columnOf: (id) => (id === 2 ? WARDS : HEIGHTS) }
+}
+
+test('what the table has beside what the gate looks at is looked at too, a blank and a text that cannot be read being nothing', () => {
+  expect(places(['Ward = "Hill"', 'Height > 5 and Label = "weak"', 'Ward = "Harbour" or Height > 8'], onDecays(), others())).toEqual([[2, 3, 6, 8], [1, 4], [0, 1, 5, 6, 7, 8]])
+  expect(places(['Height = null'], onDecays(), others())).toEqual([[3, 5]])
+  expect(highlightChoices(onDecays(), 'Ward', 10, others())?.values.map(({ text, records }) => [text, records])).toEqual([['Harbour', 4], ['Hill', 4]])
+})
+
+test('only the columns that conditions name are asked for; another table has none of them', () => {
+  const { ready } = onDecays()
+  const asked = (...conditions: string[]) => othersAsked(ready, TODAY, conditions.map(told), others().columns).map(({ id }) => id)
+  expect([asked('Ward = "Hill"', 'Decay > 3'), asked('Height > 3', 'Ward = "Hill"'), asked('Decay > 3'), asked('Nothing > 3')]).toEqual([[2], [2, 3], [], []])
+  expect(places(['Ward = "Hill"', 'Decay > 79'])).toEqual([null, [8]])
+})
+
+test('a column is called as near to its name as conditions can', () => {
+  const named = (...names: string[]) => otherColumns(onDecays().ready, TODAY, names.map((name, id) => ({ id, name, type: 'text' as const, unit: '' })), []).map(({ input }) => input.name)
+  expect(named('Label', 'Status', 'Ward (old)', '2nd', 'not', 'Ward old', 'Decay')).toEqual(['Label 2', 'Status 2', 'Ward old', 'Column 2nd', 'not value', 'Ward old 2', 'Decay 2'])
 })

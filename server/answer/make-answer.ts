@@ -17,7 +17,7 @@ import { firstRecords } from '../run/first-records'
 import { labelledCsv } from '../run/labelled-csv'
 import { labelledTable } from '../run/labelled-table'
 import { highlightCounts } from '../run/run-highlights'
-import { decisionBatches, seenBatches } from '../run/run-columns'
+import { decisionBatches, runColumnBatches } from '../run/run-columns'
 import { tableCsv } from '../table/csv-pieces'
 import { listedRecords } from '../table/listing'
 import { outColumns, outField, outRows } from '../table/out-rows'
@@ -30,8 +30,8 @@ export type Answer =
   /** @property asOf what counts as today, where it is a figure */
   | { kind: 'column'; table: Table; column: Column; asOf: string }
   | { kind: 'decisions'; runId: number }
-  /** A column as a run saw it: the place of what the run looked at. */
-  | { kind: 'seen'; runId: number; at: number; type: Column['type'] }
+  /** A column of the table that a run was made of, as it was then. */
+  | { kind: 'column of a run'; run: Run; column: Column }
   | { kind: 'labelled'; run: Run; highlights: Highlight[]; format: OutFormat }
   /** How many records meet each highlight. */
   | { kind: 'highlighted'; run: Run; highlights: Highlight[] }
@@ -90,8 +90,8 @@ function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Ar
       )
     case 'decisions':
       return arrowPieces(decisionSchema, decisionBatches(connection, answer.runId), decisionsToBatch)
-    case 'seen':
-      return arrowPieces(columnSchemaOf(kindOfColumn(answer.type)), seenBatches(connection, answer), columnEncoder())
+    case 'column of a run':
+      return arrowPieces(columnSchemaOf(kindOfColumn(answer.column.type)), runColumnBatches(connection, answer.run, answer.column.id), columnEncoder())
     case 'labelled':
       return answer.format === 'csv' ? labelledCsv(connection, answer.run, answer.highlights) : labelledTable(connection, answer.run, answer.highlights, answer.format)
     case 'highlighted':

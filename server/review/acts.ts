@@ -11,7 +11,7 @@ import { refusals } from '../http/refusal'
 import { ALIKE, findException, MARKED } from './exception-list'
 
 /** What a mark stands on: an override on all that the gate saw; anything else on the values that its reasons speak of. */
-const STANDS_ON = `case when $3 = 'overridden' then x.basis else jsonb_set(x.basis, '{values}', coalesce((select jsonb_object_agg(key, value) from jsonb_each(x.basis -> 'values') where x.about ? key), '{}')) end`
+const STANDS_ON = `case when $3 = 'overridden' then x.basis - 'beside' else jsonb_set(x.basis, '{values}', coalesce((select jsonb_object_agg(key, value) from jsonb_each(x.basis -> 'values') where x.about ? key), '{}')) end`
 
 /**
  * Settles an exception, overrides its label, or corrects its value in the table; or does so with all that are alike.

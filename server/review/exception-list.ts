@@ -27,8 +27,11 @@ export async function listReviewers(on: Queryable): Promise<Reviewer[]> {
   return rowsOf<Reviewer>(on, 'select id, name from reviewer p where exists (select from review_handed h where h.reviewer_id = p.id and h.ended_at is null) order by name')
 }
 
+/** What highlights look at beside counts only where both have it: one that is gone takes nothing with it. */
+const STANDS = "x.basis @> (m.basis - 'beside') and coalesce(((m.basis -> 'beside') || (x.basis -> 'beside')) @> (m.basis -> 'beside'), true)"
+
 /** A mark holds as long as all that it was made for is as it was. A reason that is gone is none the less settled; one that came is not. */
-export const STATE = "case when m.id is null then 'open' when x.basis @> m.basis and (m.kind <> 'settled' or m.keys @> x.keys) then m.kind else 'lapsed' end"
+export const STATE = `case when m.id is null then 'open' when ${STANDS} and (m.kind <> 'settled' or m.keys @> x.keys) then m.kind else 'lapsed' end`
 
 /** One that was only overridden is none any more once that is taken back. */
 const IS_ONE = `(x.kind <> ${EXCEPTION_KINDS.indexOf('overridden')} or m.kind = 'overridden')`

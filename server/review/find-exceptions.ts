@@ -2,19 +2,20 @@
 import type { HighlightList } from '@dime-gate/contract/highlight'
 import { columnsBound } from '@dime-gate/contract/binding'
 import type { Run } from '@dime-gate/contract/run'
-import { highlighted } from '@dime-gate/core/highlight/highlight'
 import { EXCEPTION_KINDS, inputsOf, mainKind, reasonKeys } from '@dime-gate/core/result/exception'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { Reason } from '@dime-gate/core/result/reason'
+import type { Result } from '@dime-gate/core/result/result'
 import { type Bitmap, hasBit, placesOf, unionOf } from '@dime-gate/core/table/bitmap'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { landedIn } from '../comparison/landed'
 import { copyIn } from '../database/copy-in'
 import { toCopyText } from '../database/copy-text'
 import { type Connection, inTransaction, rowsOf, whileReading } from '../database/database'
-import { keptBatches } from '../run/kept-batches'
+import { highlightedBatches, othersOfRun } from '../run/run-highlights'
 import { ruleTexts } from '../run/rule-texts'
 import { landedElsewhere, landingsOfBoth } from '../run/run-landings'
-import { recordsOfRun, runRelation, seenSource } from '../run/run-relation'
+import { columnOfRun, recordsOfRun, runRelation, seenSource } from '../run/run-relation'
 import type { OnTask } from '../threads/serve-tasks'
 import { whoApart, whoIs } from './who'
 
@@ -32,15 +33,16 @@ export interface ExceptionsTask {
 }
 
 export async function findExceptions({ run, by, highlights }: ExceptionsTask, { database, signal }: OnTask<never>): Promise<void> {
+  const meant = highlights.filter(({ isException }) => isException)
   await inTransaction(database, async (writing) => {
     await writing.query('create temporary table found (record integer, kind smallint, reasons jsonb, keys jsonb, about jsonb) on commit drop')
     await copyIn(writing, 'copy found from stdin', async (write) => {
       await whileReading(database, async (reading) => {
         const changed = by.before === null ? new Map<number, string>() : await changedSince(reading, run.id, by.before)
         const inputs = [...valuesSeen(run).keys()]
-        for await (const { records, result } of keptBatches(reading, run)) {
+        for await (const { records, result, on } of highlightedBatches(reading, run, meant)) {
           if (signal.aborted) throw new Error('nobody waits for it any more')
-          const pointed = pointedOut(result, highlights)
+          const pointed = meant.length === 0 ? [] : on.places()
           const reasonsAt = result.manyReasons()
           const lines: string[] = []
           for (const at of placesToLookAt(result, records, changed, pointed)) {
@@ -48,7 +50,7 @@ export async function findExceptions({ run, by, highlights }: ExceptionsTask, { 
             const reasons: Reason[] = [
               ...reasonsAt(at),
               ...(changed.has(record) ? [{ kind: 'changed', from: changed.get(record)! } as const] : []),
-              ...pointed.flatMap(({ name, places }) => (hasBit(places, at) ? [{ kind: 'highlighted', name } as const] : [])),
+              ...pointed.flatMap((places, of) => (hasBit(places, at) ? [{ kind: 'highlighted', name: meant[of]!.name } as const] : [])),
             ]
             const fields = [reasons, reasonKeys(reasons), inputsOf(reasons, inputs)].map((field) => toCopyText(JSON.stringify(field)))
             lines.push(`${record}\t${EXCEPTION_KINDS.indexOf(mainKind(reasons))}\t${fields.join('\t')}\n`)
@@ -57,11 +59,11 @@ export async function findExceptions({ run, by, highlights }: ExceptionsTask, { 
         }
       })
     })
-    await writeDown(writing, run, by)
+    await writeDown(writing, run, by, meant)
   })
 }
 
-async function writeDown(writing: Connection, run: Run, by: FoundBy): Promise<void> {
+async function writeDown(writing: Connection, run: Run, by: FoundBy, meant: readonly Highlight[]): Promise<void> {
   const [who, basis] = [whoIs(run.columns), basisOf(writing, run)]
   const kept = `${runRelation(run.id)} as kept`
   // A search for the same run, by what holds by now, may have come before.
@@ -69,7 +71,7 @@ async function writeDown(writing: Connection, run: Run, by: FoundBy): Promise<vo
   await writing.query('delete from exception where run_id = $1', [run.id])
   await writing.query(`
     insert into exception (run_id, record, who, kind, reasons, keys, about, basis)
-    select $1, record, ${whoApart(who)}, found.kind, found.reasons, found.keys, found.about, ${basis} from found join ${kept} using (record) join ${recordsOfRun(run)} using (record)`, [run.id])
+    select $1, record, ${whoApart(who)}, found.kind, found.reasons, found.keys, found.about, ${basis}${besideOf(writing, run, meant)} from found join ${kept} using (record) join ${recordsOfRun(run)} using (record)`, [run.id])
   // What was overridden by hand is an exception, whatever else there is to say of it.
   await writing.query(`
     insert into exception (run_id, record, who, kind, reasons, keys, about, basis)
@@ -88,14 +90,8 @@ async function changedSince(reading: Connection, runId: number, before: number):
   return new Map(rows.map((row) => [row.record, row.was.replace(/^=/, '')]))
 }
 
-function pointedOut(result: Parameters<typeof highlighted>[0], highlights: ExceptionsTask['highlights']): { name: string; places: Bitmap }[] {
-  const meant = highlights.filter(({ isException }) => isException)
-  const places = meant.length === 0 ? [] : highlighted(result, meant).places()
-  return meant.map(({ name }, at) => ({ name, places: places[at]! }))
-}
-
-function placesToLookAt(result: Parameters<typeof highlighted>[0], records: Int32Array, changed: ReadonlyMap<number, string>, pointed: readonly { places: Bitmap }[]): Iterable<number> {
-  const found = placesOf(unionOf([result.places({ kind: 'exceptions' }), ...pointed.map(({ places }) => places)], records.length))
+function placesToLookAt(result: Result, records: Int32Array, changed: ReadonlyMap<number, string>, pointed: readonly Bitmap[]): Iterable<number> {
+  const found = placesOf(unionOf([result.places({ kind: 'exceptions' }), ...pointed], records.length))
   if (changed.size === 0) return found
   const all = new Set(found)
   records.forEach((record, at) => changed.has(record) && all.add(at))
@@ -117,13 +113,29 @@ function valuesSeen(run: Run): Map<string, string> {
   return new Map([...ofGate((input) => input, run.binding), ...run.feeding.flatMap(({ gate, inputs }) => ofGate((input) => `${gate.name}: ${input}`, inputs))])
 }
 
+/** What highlights looked at beside, for those whom they point out: what is settled of one stands on it too. */
+function besideOf(connection: Connection, run: Run, meant: readonly Highlight[]): string {
+  const others = othersOfRun(run, meant)
+  if (others.length === 0) return ''
+  const texts = others.map(({ id, input }): [string, string] => {
+    const { source: { kind, value, unreadable } } = columnOfRun(run, id)!
+    return [input.name, `coalesce(${kind === 'number' ? `trim_scale(${value})` : value}::text, ${unreadable ?? 'null'})`]
+  })
+  return ` || case when found.reasons @> '[{"kind": "highlighted"}]' then jsonb_build_object('beside', ${objectOf(connection, texts)}) else '{}' end`
+}
+
 /** A function of the database takes no more arguments than that, two a value. */
 const MOST_PAIRS = 40
 
 function basisOf(connection: Connection, run: Run): string {
   const rule = `${connection.escapeLiteral(JSON.stringify(ruleTexts(run)))}::jsonb ->> kept.rule::int`
-  const pairs = [...valuesSeen(run)].map(([name, text]) => `${connection.escapeLiteral(name)}::text, ${text}`)
+  return `jsonb_build_object('landed', ${landedIn('kept')}, 'rule', ${rule}, 'values', ${objectOf(connection, [...valuesSeen(run)])})`
+}
+
+/** @param texts by name, as SQL */
+function objectOf(connection: Connection, texts: readonly [name: string, text: string][]): string {
+  const pairs = texts.map(([name, text]) => `${connection.escapeLiteral(name)}::text, ${text}`)
   const objects: string[] = ["'{}'::jsonb"]
   for (let at = 0; at < pairs.length; at += MOST_PAIRS) objects.push(`jsonb_build_object(${pairs.slice(at, at + MOST_PAIRS).join(', ')})`)
-  return `jsonb_build_object('landed', ${landedIn('kept')}, 'rule', ${rule}, 'values', ${objects.join(' || ')})`
+  return objects.join(' || ')
 }

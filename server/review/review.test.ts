@@ -9,6 +9,7 @@ import { ended, keepRun } from '../testing/keep-run'
 import { type TemporaryServer, temporaryServer } from '../testing/temporary-server'
 
 const RECORDS = ['T1,10', 'T2,20', 'T3,19.5', 'T4,n/a', 'T5,', 'T6,400', 'T7,60', 'T8,', 'T9,20.0', 'T10,30']
+const WARDS = ['Hill', 'Hill', 'Harbour', 'Hill', 'Hill', 'Harbour', 'Hill', 'Hill', 'Hill', 'Harbour']
 const ANY: ExceptionFilter = { runs: null, people: null, kinds: null, states: null, text: null }
 
 let server: TemporaryServer
@@ -25,7 +26,7 @@ afterAll(() => server.close())
 let number = 0
 beforeEach(async () => {
   number++
-  table = await bringIn(server, `Trees ${number}`, ['Tree,Decay', ...RECORDS].join('\n'), ({ columns }) => (columns[0]!.isIdentity = true))
+  table = await bringIn(server, `Trees ${number}`, ['Tree,Decay,Ward', ...RECORDS.map((line, at) => `${line},${WARDS[at]}`)].join('\n'), ({ columns }) => (columns[0]!.isIdentity = true))
   const scale = plainScale(`Band ${number}`, { ...givenNumber('Decay', '%'), tolerance: '1' }, [{ at: '20', owner: 'above' }], [band('sound'), band('weak')])
   gateId = ((await server.ask('POST', '/gates', { draft: { ...scale, ceiling: { at: '100', included: true } }, binding: { tableId: table.id, inputs: { Decay: { column: idOf('Decay') } } } })).body as { id: number }).id
   await server.ask('POST', `/gates/${gateId}/versions`, { seen: 1 })
@@ -61,7 +62,7 @@ async function act(who: string, kind: ActAsked['kind'], more: Partial<ActAsked> 
   const { runId, record, mark } = await detail(who)
   return server.ask('POST', '/review/acts', { kind, of: { runId, record, mark: mark?.id ?? null }, isAlike: false, note: '', by: 'Ilo', outcomes: null, ...more })
 }
-const correct = (record: number, text: string) => server.ask('POST', `/tables/${table.id}/changes`, { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf('Decay'), text, filters: [], records: [record] })
+const correct = (record: number, text: string, column = 'Decay') => server.ask('POST', `/tables/${table.id}/changes`, { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: idOf(column), text, filters: [], records: [record] })
 async function again(): Promise<Run> {
   return (run = await ended(server, ((await server.ask('POST', `/runs/${run.id}/again`, { as: 'now' })).body as Run).id))
 }
@@ -113,6 +114,26 @@ test('a reason that comes makes it wait again; one that goes does not', async ()
   await act('T2', 'settled', { note: 'both' })
   await pointed(false, 1)
   expect(await told({ kinds: ['on an edge'] })).toEqual(['T2 on an edge settled', 'T9 on an edge open'])
+})
+
+test('one that was pointed out by a column beside waits again once that has changed, and no other does; it goes with the highlight and takes nothing with it', async () => {
+  const pointed = (highlights: string[], seen: number) => server.ask('PUT', `/gates/${gateId}/highlights`, { seen, highlights: highlights.map((condition) => ({ name: condition, condition, colour: '#8e3424', mark: 'star', on: null, isException: true })) })
+  await pointed(['Ward = "Harbour" and Decay > 15'], 0)
+  expect(await told({ kinds: ['highlighted'] })).toEqual(['T10 highlighted open'])
+  expect(await detail('T3')).toMatchObject({ reasons: [{ kind: 'edge' }, { kind: 'highlighted', name: 'Ward = "Harbour" and Decay > 15' }] })
+  for (const who of ['T3', 'T10', 'T2']) await act(who, 'settled')
+  await act('T6', 'overridden', { note: 'felled', outcomes: { [run.gate.outcomes[0]!.name]: 'weak' } })
+  // Of one that is not pointed out, of one that is overridden, and of one that is settled.
+  await correct(2, 'Harbour', 'Ward')
+  await correct(6, 'Hill', 'Ward')
+  await again()
+  expect(await told({ states: ['settled', 'overridden'] })).toEqual(['T6 unplaced overridden', 'T3 near an edge settled', 'T10 highlighted settled'])
+  await correct(10, 'Hill', 'Ward')
+  await pointed(['Ward != "Shore" and Decay > 15'], 1)
+  await again()
+  expect((await told({ states: ['lapsed'] })).sort()).toEqual(['T10 highlighted lapsed', 'T2 on an edge lapsed', 'T3 near an edge lapsed'])
+  await pointed([], 2)
+  expect(await told({ states: ['settled', 'overridden'] })).toEqual(['T6 unplaced overridden', 'T2 on an edge settled', 'T3 near an edge settled'])
 })
 
 test('all that are alike, and no other, are settled in one step, and come back in one', async () => {
@@ -243,8 +264,8 @@ test('what was given by hand is told of the run, and stands beside what the gate
   const record = (await detail('T3')).record
   expect((await server.ask('GET', `/review/runs/${run.id}/overrides`)).body).toMatchObject([{ record, outcomes: { Label: 'weak' }, was: { kind: 'label', label: 'sound' }, note: 'leans, too', by: 'Ilo' }])
   const lines = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.csv`)).text()).split('\r\n')
-  expect(lines[0]).toBe(`Tree,Decay,Band ${number},Band ${number} status,Band ${number} limits,Band ${number} by hand,Band ${number} because`)
-  expect(lines.filter((line) => /^T[23],/.test(line))).toEqual(['T2,20,weak,labelled,[20..100],,', 'T3,19.5,sound,labelled,< 20,weak,"leans, too"'])
+  expect(lines[0]).toBe(`Tree,Decay,Ward,Band ${number},Band ${number} status,Band ${number} limits,Band ${number} by hand,Band ${number} because`)
+  expect(lines.filter((line) => /^T[23],/.test(line))).toEqual(['T2,20,Hill,weak,labelled,[20..100],,', 'T3,19.5,Harbour,sound,labelled,< 20,weak,"leans, too"'])
   const rows = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.json`)).json()) as Record<string, unknown>[]
   expect(rows.find((row) => row.Tree === 'T3')).toMatchObject({ [`Band ${number} by hand`]: 'weak', [`Band ${number} because`]: 'leans, too' })
   // Once it does not hold any more it is not told of.

@@ -79,10 +79,9 @@ export function runRoutes(database: Database, jobs: Jobs): Router {
     .get('/:id/columns/:column', async (context) => {
       const run = await findDone(idOf(context, 'run'))
       const column = run.columns.find(({ id }) => id === idOf(context, 'column', 'column'))
-      const at = column ? run.seen.indexOf(column.id) : -1
-      if (!column || at < 0) throw refusals.notFound('column of this run')
+      if (!column) throw refusals.notFound('column of this run')
       context.type = ARROW
-      await jobs.answers.send(context, { kind: 'seen', runId: run.id, at, type: column.type })
+      await jobs.answers.send(context, { kind: 'column of a run', run, column })
     })
     .get('/:id/columns/:column/spread', async (context) => {
       const run = await findDone(idOf(context, 'run'))

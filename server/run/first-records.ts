@@ -18,7 +18,7 @@ export async function* firstRecords(connection: Connection, run: Run, { tray, co
   let after = 0
   for (let [most, isMore] = [FIRST, true]; isMore && listed.length < count; most = Math.min(GROWTH * most, LONGEST)) {
     isMore = false
-    for await (const { records, result } of keptBatches(connection, run, { after, most })) {
+    for await (const { records, result } of keptBatches(connection, run, { stretch: { after, most } })) {
       for (const at of placesOf(result.places(tray)).subarray(0, count - listed.length)) listed.push(listedAt(result, at, records[at]!))
       after = records.at(-1) ?? after
       isMore = records.length === most

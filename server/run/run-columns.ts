@@ -1,12 +1,12 @@
 /** What a run keeps, as it is sent. */
 import { BATCH_RECORDS, type ColumnBatch, type DecisionBatch } from '@dime-gate/contract/column-wire'
-import type { Column } from '@dime-gate/contract/table'
+import type { Run } from '@dime-gate/contract/run'
 import { NONE, STATUSES } from '@dime-gate/core/rule/rules'
 import { copyRows } from '../database/copy-rows'
 import type { Connection } from '../database/database'
 import { columnBatches } from '../table/read-column'
 import { keptLandings, NO_RECORD, type RunLandings } from './run-landings'
-import { runRelation, seenSource } from './run-relation'
+import { columnOfRun, runRelation, runWithRecords } from './run-relation'
 
 /** What it decided, in record order. */
 export async function* decisionBatches(connection: Connection, runId: number): AsyncGenerator<DecisionBatch> {
@@ -32,10 +32,9 @@ function* keptDecisions({ codes, landings }: RunLandings): Generator<DecisionBat
   }
 }
 
-/** A column as it saw it. @param at the place among the columns that it looked at */
-export function seenBatches(
-  connection: Connection,
-  { runId, at, type }: { runId: number; at: number; type: Column['type'] },
-): AsyncGenerator<ColumnBatch> {
-  return columnBatches(connection, runRelation(runId), seenSource(at, type))
+/** A column as it was when the run was made. @throws TypeError where the run's table has no such column */
+export function runColumnBatches(connection: Connection, run: Run, id: number): AsyncGenerator<ColumnBatch> {
+  const found = columnOfRun(run, id)
+  if (!found) throw new TypeError(`not a column of the run: ${id}`)
+  return columnBatches(connection, found.isSeen ? runRelation(run.id) : runWithRecords(run), found.source)
 }

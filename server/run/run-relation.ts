@@ -4,7 +4,7 @@ import type { Gate, OutcomeColumn } from '@dime-gate/core/gate/document'
 import { outcomeKind } from '@dime-gate/core/gate/outcome-kind'
 import { type ColumnType, kindOfColumn } from '@dime-gate/core/value/read-cell'
 import type { Run } from '@dime-gate/contract/run'
-import type { ColumnSource } from '../table/read-column'
+import { type ColumnSource, sourceOf } from '../table/read-column'
 import { recordsAt, valueOf } from '../table/relation'
 
 export function runRelation(runId: number): string {
@@ -51,6 +51,19 @@ export function recordsOfRun({ id, tableId, tableVersion, seen, columns }: Pick<
   if (figures.length === 0) return recordsAt(tableId, tableVersion)
   const values = figures.map((column) => `kept.${seenSource(seen.indexOf(column.id), column.type).value} as ${valueOf(column.id)}`)
   return `(select given.*, ${values.join(', ')} from ${recordsAt(tableId, tableVersion).replace(/ as records$/, ' as given')} left join ${runRelation(id)} as kept using (record)) as records`
+}
+
+/** What a run gave, with the table that it was made of: where columns are asked for that it did not look at. Their names are apart. */
+export function runWithRecords(run: Parameters<typeof recordsOfRun>[0]): string {
+  return `${runRelation(run.id)} as kept join ${recordsOfRun(run)} using (record)`
+}
+
+/** A column of the table that a run was made of. @property isSeen whether it lies with what the run gave; else with the records; null where there is none */
+export function columnOfRun({ seen, columns }: Pick<Run, 'seen' | 'columns'>, id: number): { source: ColumnSource; isSeen: boolean } | null {
+  const column = columns.find((one) => one.id === id)
+  if (!column) return null
+  const at = seen.indexOf(id)
+  return at < 0 ? { source: sourceOf(column), isSeen: false } : { source: seenSource(at, column.type), isSeen: true }
 }
 
 /** Rows are written in this order. @param seen the columns that were looked at */

@@ -147,7 +147,7 @@ describe('a run', () => {
     expect(run.seen).toEqual([table.columns[1]!.id])
     const { column } = columnFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/columns/${run.seen[0]}`)), 'number')
     expect([[...column.unreadable], valueTextAt(column, 4), valueTextAt(column, 5)]).toEqual([[[2, 'n/a']], '69.999999999999999999', '100.5'])
-    expect(await server.ask('GET', `/runs/${run.id}/columns/${table.columns[0]!.id}`)).toMatchObject({ status: 404 })
+    expect(await server.ask('GET', `/runs/${run.id}/columns/${table.columns.at(-1)!.id + 1}`)).toMatchObject({ status: 404 })
   })
 
   test('comes out as CSV with every value as it was written', async () => {
@@ -176,6 +176,23 @@ describe('a run', () => {
     expect(rows.map((row) => row['Course award highlights'] ?? null)).toEqual(['low', '"near", really', 'held back', 'held back', '"near", really', null, '"near", really; low', null, null, null, null])
     expect((await server.ask('GET', `/runs/${run.id}/highlighted`)).body).toEqual([3, 2, 2, 0])
     await put(1, [])
+  })
+
+  test('highlights look at columns that the gate does not, as they were when the run was made', async () => {
+    const pointed = (name: string, condition: string) => ({ name, condition, colour: '#8e3424', mark: 'star', on: 'Note', isException: false })
+    const put = (seen: number, highlights: object[]) => server.ask('PUT', `/gates/${run.gateId}/highlights`, { seen, highlights })
+    await put(2, [pointed('noted', 'Note != null and Points > 15'), pointed('by name', 'Who in ("Ilo", "Fen")')])
+    const counts = async () => (await server.ask('GET', `/runs/${run.id}/highlighted`)).body
+    expect(await counts()).toEqual([2, 2])
+    const who = table.columns[0]!.id
+    const { body: changed } = await server.ask('POST', `/tables/${table.id}/changes`, { kind: 'fill', reading: { decimalMark: 'point', dateOrder: 'year' }, column: who, text: 'Nobody', filters: [], records: [1] })
+    expect(await counts()).toEqual([2, 2])
+    const rows = (await (await server.fetch(`/api/v1/runs/${run.id}/labelled.json`)).json()) as Record<string, unknown>[]
+    expect(rows.flatMap((row) => (row['Course award highlights'] === undefined || row['Course award highlights'] === null ? [] : [[row.Who, row['Course award highlights']]]))).toEqual([['Ilo', 'by name'], ['Kes', 'noted'], ['Dal', 'noted'], ['Fen', 'by name']])
+    const { column } = columnFromTable(await tableFromIPC(await server.fetch(`/api/v1/runs/${run.id}/columns/${who}`)), 'text')
+    expect([0, 1, 10].map((at) => valueTextAt(column, at))).toEqual(['Ilo', 'Tes', 'Bra'])
+    expect(changed).toBeDefined()
+    await put(3, [])
   })
 
   const keep = (gateId: number, request: object) => server.ask('POST', '/runs', { gateId, version: 1, tableId: table.id, binding: 1, ...request })

@@ -49,6 +49,7 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'outlined', rounded: 'sm', ripple: false },
     VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', menuProps: { rounded: 'sm' } },
+    VAutocomplete: { noDataText: 'Nothing here is called so.' },
     VCheckbox: { density: 'compact', hideDetails: true },
     VDialog: { scrollable: true },
   },

@@ -14,10 +14,11 @@ import { parseDate } from '@dime-gate/core/value/temporal'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { z } from 'zod'
-import type { Asked, ColumnAddress, Spread } from '../records/session'
+import type { Asked, Spread } from '../records/session'
 import { useKnownConditions } from '../conditions/useKnownConditions'
-import { columnAddress } from '../records/column-address'
+import { type ColumnAddress, columnAddress } from '../records/column-address'
 import { useResult } from '../records/useResult'
+import type { TableBeside } from '../records/session-highlights'
 import { useSession } from '../records/useSession'
 import { useHighlights } from '../highlight/useHighlights'
 import { findingsWorker, useFindings } from '../findings/useFindings'
@@ -77,7 +78,9 @@ const asked = computed((before?: Asked | null): Asked | null => {
   return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
 })
 const { decided, further, problems, sequence, tick, renewed, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
-const pointing = useHighlights(session, () => props.id, tick)
+const looked = useSteady(() => Object.values(asked.value?.inputs ?? {}).flatMap(columnsBound))
+const besideGate = computed((): TableBeside | null => (table.value && asOf.value !== null ? { columns: table.value.columns.map((column) => ({ ...column, ...addressOf(column.id) })), bound: looked.value } : null))
+const pointing = useHighlights(session, () => props.id, tick, besideGate)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])

@@ -9,10 +9,12 @@ import type { LabelLook, Tray } from '@dime-gate/core/result/tray'
 import type { Remote } from 'comlink'
 import { computed, ref, shallowRef, watch } from 'vue'
 import HighlightChips from '../highlight/HighlightChips.vue'
+import { columnsBeside, pointedColumns } from '../highlight/pointed-columns'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/order'
 import type { RecordsWorker } from '../records/records-worker'
-import type { Asked, ToldHighlights } from '../records/session'
+import type { Asked } from '../records/session'
+import type { ToldHighlights } from '../records/session-highlights'
 import TrayTabs from '../records/TrayTabs.vue'
 import { handOf } from '../run/by-hand'
 import { useByHand } from '../run/useByHand'
@@ -41,7 +43,7 @@ const tray = defineModel<Tray>({ required: true })
 /** By column the line of its input, where that is pointed out. */
 const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, line]) => { const bound = props.asked.inputs[name]; return bound ? columnsBound(bound).map((id): [number | string, string] => [id, line]) : [[name, line] as [number | string, string]] }))
 /** What is pointed out comes first. */
-const looked = useSteady(() => [...new Set([...columnLines.value.flatMap(([id]) => (typeof id === 'number' ? [id] : [])), ...columnsAsked(props.asked)])])
+const looked = useSteady(() => columnsBeside([...columnLines.value.flatMap(([id]) => (typeof id === 'number' ? [id] : [])), ...columnsAsked(props.asked)], props.highlights, props.asked.inputs, props.told))
 
 const overrides = useByHand(() => [{ key: props.gateId, gateId: props.gateId, tableId: props.table.id }])
 const byHand = computed(() => new Map((overrides.value.get(props.gateId) ?? []).flatMap((one) => handOf(one, props.asked.gate.outcomes[0]!.name))))
@@ -88,7 +90,7 @@ const sortedBy = computed(() => {
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
     <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (asked.inputs[input] ? columnsBound(asked.inputs[input]!) : [])" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => pointedColumns(input, asked.inputs, told)" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

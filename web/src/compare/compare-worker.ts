@@ -1,6 +1,7 @@
 /** Compares away from the page, so that the page never waits. */
 import { expose } from 'comlink'
-import { Session, type ColumnAddress } from '../records/session'
+import type { ColumnAddress } from '../records/column-address'
+import { Session } from '../records/session'
 import { loadColumn } from '../records/load-column'
 import { type Side, Sides } from './sides'
 

@@ -5,6 +5,7 @@ import type { Way } from '@dime-gate/core/rule/edit-condition'
 import { computed } from 'vue'
 import { useConditionBench } from './condition-bench'
 import type { OnTable } from './subjects'
+import HoldsFor from './HoldsFor.vue'
 import TestLine from './TestLine.vue'
 
 export interface Acts {
@@ -69,7 +70,7 @@ function key(event: KeyboardEvent): void {
           <v-list-item :title="isNot ? 'without the not' : 'not: turned about'" @click="acts.not(way)" />
         </v-list>
       </v-menu>
-      <button class="plain-button holds second" :class="{ here: shown === name }" type="button" :aria-label="`The records that this group holds for: ${alone.get(name) ?? ''}`" @click="acts.show(way)">holds for <b class="figure">{{ alone.has(name) ? count(alone.get(name)!) : '…' }}</b></button>
+      <HoldsFor of="group" :records="alone.get(name)" :is-shown="shown === name" @show="acts.show(way)" />
       <span class="acts">
         <button class="plain-button act" type="button" title="Go on with and" @click="acts.add(way, 'all')">and</button>
         <button class="plain-button act" type="button" title="Go on with or" @click="acts.add(way, 'any')">or</button>
@@ -84,7 +85,7 @@ function key(event: KeyboardEvent): void {
   <div v-else class="part" :data-line="name" :class="{ here: shown === name }" @keydown="key">
     <b v-if="isNot" class="kind">not</b>
     <TestLine :condition="isNot && condition.kind === 'not' ? condition.of : condition" @say="(part, on, next) => acts.say(groupWay, part, on, next)" />
-    <button class="plain-button holds second" :class="{ here: shown === name }" type="button" :aria-label="`The records that this test holds for: ${alone.get(name) ?? ''}`" @click="acts.show(way)">holds for <b class="figure">{{ alone.has(name) ? count(alone.get(name)!) : '…' }}</b></button>
+    <HoldsFor of="test" :records="alone.get(name)" :is-shown="shown === name" @show="acts.show(way)" />
     <span class="acts">
       <button class="plain-button act" type="button" title="Another test that has to hold too" @click="acts.add(way, 'all')">and</button>
       <button class="plain-button act" type="button" title="Another test that may hold instead" @click="acts.add(way, 'any')">or</button>
@@ -108,9 +109,6 @@ function key(event: KeyboardEvent): void {
 .rail .rail { border-left-color: color-mix(in srgb, var(--pine) 55%, transparent); }
 .kind { color: var(--brass); font-weight: 700; border-bottom: 1.5px dotted currentColor; }
 b.kind { border: 0; }
-.holds { margin-left: auto; font-size: 12.5px; min-height: 24px; }
-.holds b { color: var(--ink); }
-.holds.here { border-bottom: 2px solid var(--brass); }
 .acts { display: inline-flex; gap: 1px; opacity: 0; }
 :is(.part, .head):is(:hover, :focus-within) > .acts, .adding > .acts { opacity: 1; }
 @media (hover: none) { .acts { opacity: 1; } }

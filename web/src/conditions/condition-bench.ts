@@ -20,6 +20,8 @@ export interface ConditionBench {
   /** The values that an input has, and how many records have each. */
   choices(input: string): Promise<CommonValues | null>
   spread(input: string): Promise<Spread | null>
+  /** Whether there is a list that shows what a part of a condition holds for. */
+  showsRecords: boolean
   /** Changes whenever there may be other values. */
   tick: ComputedRef<number>
   /** Inputs that are pointed out, each by the line it is drawn under: here and at its column. */

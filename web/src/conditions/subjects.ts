@@ -4,7 +4,7 @@ import { boundByNames } from '@dime-gate/contract/bound-by-names'
 import type { KnownCondition } from '@dime-gate/contract/condition'
 import type { GateSummary } from '@dime-gate/contract/gate'
 import type { Column, Table } from '@dime-gate/contract/table'
-import { nameTrouble } from '@dime-gate/core/expression/names'
+import { usableName } from '@dime-gate/core/expression/names'
 import { parseExpression } from '@dime-gate/core/expression/parse'
 import { problemWords } from '@dime-gate/core/expression/problem-words'
 import { freeNames } from '@dime-gate/core/expression/tree'
@@ -143,22 +143,13 @@ function inputOf({ type, unit, expectedLow, expectedHigh }: Column, name: string
 
 /** A name that conditions can refer to, as near to the column's as can be. */
 function freeName(wanted: string, taken: Set<string>): string {
-  const usable = nameTrouble(wanted) === null ? wanted : usableName(wanted)
+  const usable = usableName(wanted)
   for (let number = 1; ; number++) {
     const name = number === 1 ? usable : `${usable} ${number}`
     if (taken.has(name)) continue
     taken.add(name)
     return name
   }
-}
-
-function usableName(wanted: string): string {
-  const plain = wanted
-    .replace(/[^\p{L}\p{N} _]+/gu, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()
-  const begun = /^\p{L}/u.test(plain) ? plain : `Column ${plain}`.trim()
-  return nameTrouble(begun) === null ? begun : `${begun} value`
 }
 
 /** The gate with what the subject adds to it. */

@@ -2,7 +2,7 @@
 /** The legend above the records: what each sign on them stands for, and how many have it. */
 import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { Tray } from '@dime-gate/core/result/tray'
-import type { ToldHighlights } from '../records/session'
+import type { ToldHighlights } from '../records/session-highlights'
 import { count } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 

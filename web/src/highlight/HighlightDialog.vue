@@ -5,7 +5,7 @@ import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import ConditionField from '../conditions/ConditionField.vue'
 import { provideConditionBench } from '../conditions/condition-bench'
-import { subjectsOf } from '../conditions/subjects'
+import { type Subject, subjectsOf } from '../conditions/subjects'
 import { counted } from '../shared/format'
 import LookMenu from '../shared/LookMenu.vue'
 import { useReturnFocus } from '../shared/useReturnFocus'
@@ -13,8 +13,8 @@ import { useThrottled } from '../shared/useThrottled'
 import { partsOf } from './condition-parts'
 import type { HighlightSession } from './useHighlights'
 
-/** @property gate that has all that a highlight can look at for inputs @property taken names of the others */
-const props = defineProps<{ highlight: Highlight; isNew: boolean; gate: RulesGate; taken: readonly string[]; session: HighlightSession }>()
+/** @property gate that has all that a highlight can look at for inputs @property others which of these are columns that the gate itself does not look at @property taken names of the other highlights */
+const props = defineProps<{ highlight: Highlight; isNew: boolean; gate: RulesGate; others: readonly string[]; taken: readonly string[]; session: HighlightSession }>()
 const emit = defineEmits<{ keep: [highlight: Highlight]; close: [] }>()
 
 useReturnFocus()
@@ -28,10 +28,13 @@ const parts = shallowRef<ReadonlyMap<string, number>>(new Map())
 /** Milliseconds between two counts. */
 const PAUSE = 150
 
+/** Figures of the gate that is looked through are distances alone. */
+const detailOf = ({ name, detail }: Subject) => (props.others.includes(name) ? `column, ${detail}` : detail.replace(/^figure/, 'distance'))
+
 const on = computed(() => ({ gate: props.gate, inputs: {} }))
 provideConditionBench({
-  on, subjects: computed(() => subjectsOf(on.value, { columns: [], sets: [] }, [], []).map((subject) => ({ ...subject, detail: subject.detail === 'figure' ? 'distance' : subject.detail }))),
-  choices: (input) => props.session.highlightChoices(input), spread: () => Promise.resolve(null), tick: computed(() => 0), lines: computed(() => new Map()), openNamed: null,
+  on, subjects: computed(() => subjectsOf(on.value, { columns: [], sets: [] }, [], []).map((subject) => ({ ...subject, detail: detailOf(subject) }))),
+  choices: (input) => props.session.highlightChoices(input), spread: () => Promise.resolve(null), tick: computed(() => 0), lines: computed(() => new Map()), showsRecords: false, openNamed: null,
 })
 
 const follow = useThrottled(async () => {
@@ -61,13 +64,13 @@ function keep(): void {
         <div class="line">
           <LookMenu :band="{ label: typed.name || 'the highlight', colour: typed.colour, mark: typed.mark }" @change="Object.assign(typed, $event)" />
           <v-text-field v-model="typed.name" label="Name" density="compact" variant="outlined" maxlength="120" :error-messages="nameWrong" hide-details="auto" autofocus />
-          <v-select v-model="typed.on" :items="columns" label="Point out" density="compact" variant="outlined" hide-details class="on" />
+          <v-autocomplete v-model="typed.on" :items="columns" auto-select-first label="Point out" density="compact" variant="outlined" hide-details class="on" />
         </div>
         <div class="condition">
           <h2>Where</h2>
           <ConditionField :gate="gate" :condition="typed.condition" label="What is highlighted" :parts="parts" :shown-part="null" :unfinished="unfinished" @change="(text) => (typed.condition = text)" @unfinished="unfinished = $event" />
         </div>
-        <p role="status" class="told"><template v-if="records === undefined"><span class="second">Say what the records are, by their values, their label, their status, or how far they are from a cut.</span></template><b v-else-if="records !== null">{{ counted(records, 'record') }} here</b><span v-else class="trouble">This gate has not what the condition names.</span></p>
+        <p role="status" class="told"><template v-if="records === undefined"><span class="second">Say what the records are, by their values, their label, their status, how far they are from a cut, or any other column.</span></template><b v-else-if="records !== null">{{ counted(records, 'record') }} here</b><span v-else class="trouble">Neither the gate nor this table has what the condition names.</span></p>
         <v-checkbox v-model="typed.isException" label="These are exceptions: they wait in Review until somebody has settled them" density="compact" hide-details />
         <div class="ways"><v-btn class="primary" type="submit" :disabled="!isReady">{{ isNew ? 'Highlight them' : 'Keep it so' }}</v-btn><v-btn @click="emit('close')">Cancel</v-btn></div>
       </form>

@@ -5,7 +5,7 @@ import { type Highlight, ofLabel } from '@dime-gate/core/highlight/highlight'
 import { COMPUTED, type LabelLook, type Tray } from '@dime-gate/core/result/tray'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useCommands } from '../finder/commands'
-import type { ToldHighlights } from '../records/session'
+import type { ToldHighlights } from '../records/session-highlights'
 import { count, share } from '../shared/format'
 import { freeName } from '../shared/free-name'
 import MarkCoin from '../shared/MarkCoin.vue'
@@ -67,7 +67,7 @@ async function remove(at: number): Promise<void> {
         <button class="plain-button name" type="button" :aria-pressed="isShown(highlight)" :title="highlight.condition" @click="emit('show', isShown(highlight) ? { kind: 'all' } : { kind: 'highlighted', name: highlight.name })">
           <MarkCoin :mark="highlight.mark" :colour="highlight.colour" :size="14" /><b>{{ highlight.name }}</b><span v-if="highlight.on" class="second on">{{ highlight.on }}</span>
         </button>
-        <span v-if="told?.records[at] === null" class="trouble gone" title="The gate has not what its condition names any more. Change it, or remove it.">cannot be read</span>
+        <span v-if="told?.records[at] === null" class="trouble gone" title="Neither the gate nor this table has what its condition names. Change it, or remove it.">cannot be read</span>
         <span v-else class="figure records">{{ told?.records[at] === undefined ? '…' : count(told.records[at]!) }} <span class="second part">{{ told?.records[at] === undefined ? '' : share(told.records[at]!, all) }}</span></span>
         <v-menu location="bottom end">
           <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button second more" type="button" :aria-label="`More for ${highlight.name}`">⋯</button></template>
@@ -80,7 +80,7 @@ async function remove(at: number): Promise<void> {
         </v-menu>
       </li>
     </ol>
-    <HighlightDialog v-if="opened && told" :key="open!" :highlight="opened" :is-new="open === highlights.length" :gate="told.gate" :taken="highlights.filter((_, at) => at !== open).map(({ name }) => name)" :session="session" @keep="keep" @close="open = null" />
+    <HighlightDialog v-if="opened && told" :key="open!" :highlight="opened" :is-new="open === highlights.length" :gate="told.gate" :others="told.others.map(({ name }) => name)" :taken="highlights.filter((_, at) => at !== open).map(({ name }) => name)" :session="session" @keep="keep" @close="open = null" />
   </section>
 </template>
 

@@ -25,10 +25,10 @@ function used() {
   setActivePinia(createPinia())
   const shown: string[][] = []
   let asked = 0
-  const session = { highlight: async (all: Highlight[]) => void shown.push(all.map(({ name }) => name)), toldHighlights: async () => (asked++, null) } as unknown as HighlightSession
+  const session = { beside: async () => undefined, highlight: async (all: Highlight[]) => void shown.push(all.map(({ name }) => name)), toldHighlights: async () => (asked++, null) } as unknown as HighlightSession
   const decided = ref(0)
   const scope = effectScope()
-  return { ...scope.run(() => useHighlights(session, () => 7, decided))!, shown, decided, asked: () => asked, end: () => scope.stop() }
+  return { ...scope.run(() => useHighlights(session, () => 7, decided, ref(null)))!, shown, decided, asked: () => asked, end: () => scope.stop() }
 }
 
 test('what is kept is handed to the session, and counted once something is decided and nothing changes for a while', async () => {

@@ -3,12 +3,13 @@ import { type HighlightList, highlightListSchema } from '@dime-gate/contract/hig
 import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { CommonValues } from '@dime-gate/core/table/common-values'
 import { computed, type Ref, ref, shallowRef, watch } from 'vue'
-import type { ToldHighlights } from '../records/session'
+import type { TableBeside, ToldHighlights } from '../records/session-highlights'
 import { ask, askWith, messageOf } from '../shared/api'
 import { useNotices } from '../shared/notices'
 import { useLater } from '../shared/useLater'
 
 export interface HighlightSession {
+  beside(table: TableBeside): Promise<void>
   highlight(highlights: Highlight[]): Promise<void>
   toldHighlights(tried?: Highlight[] | null): Promise<ToldHighlights | null>
   highlightChoices(input: string): Promise<CommonValues | null>
@@ -20,8 +21,9 @@ const PAUSE = 200
 /**
  * @param gateId null as long as it is not known
  * @param decided changes whenever the session has decided anew; 0 before the first time
+ * @param table what else highlights can look at; null as long as it is not known
  */
-export function useHighlights(session: HighlightSession, gateId: () => number | null, decided: Ref<number>) {
+export function useHighlights(session: HighlightSession, gateId: () => number | null, decided: Ref<number>, table: Ref<TableBeside | null>) {
   const kept = shallowRef<HighlightList>({ version: 0, highlights: [] })
   const told = shallowRef<ToldHighlights | null>(null)
   /** Changes whenever the records may be pointed out otherwise. */
@@ -45,7 +47,9 @@ export function useHighlights(session: HighlightSession, gateId: () => number | 
 
   async function count(): Promise<void> {
     if (decided.value === 0) return
-    told.value = await session.toldHighlights()
+    const found = await session.toldHighlights()
+    told.value = found
+    if (found?.isMore) tick.value++
   }
 
   /** Puts others in their place. @param undone whether the step before is to be offered @returns whether it is kept; what is refused is told, and what there is is shown */
@@ -63,5 +67,10 @@ export function useHighlights(session: HighlightSession, gateId: () => number | 
   }
 
   watch(decided, useLater(count, PAUSE))
+  watch(table, async (now) => {
+    if (!now) return
+    await session.beside(now)
+    await count()
+  }, { immediate: true })
   return { highlights, told, tick, load, change }
 }

@@ -2,7 +2,14 @@
 import { API } from '@dime-gate/contract/api'
 import { isComputed, type Table } from '@dime-gate/contract/table'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
-import type { ColumnAddress } from './session'
+import type { ValueKind } from '@dime-gate/core/value/value'
+
+/** Where a column is to be had. */
+export interface ColumnAddress {
+  id: number
+  kind: ValueKind
+  path: string
+}
 
 /** @param asOf the day that counts: a figure is what it comes to on it */
 export function columnAddress({ id: tableId, columns }: Table, id: number, asOf: string): ColumnAddress {

@@ -6,7 +6,8 @@ import type { Tray } from '@dime-gate/core/result/tray'
 import { kindOfColumn } from '@dime-gate/core/value/read-cell'
 import { arrowTable, loadColumn } from './load-column'
 import { type FigureAsked, neededColumns, type Previewed, previewFigure } from '../figure/preview'
-import { type Asked, type ColumnAddress, Session } from './session'
+import type { ColumnAddress } from './column-address'
+import { type Asked, Session } from './session'
 
 const session = new Session(loadColumn)
 
@@ -31,6 +32,7 @@ const worker = {
   parts: (rule: number) => session.parts(rule),
   partsOfCondition: (name: string) => session.partsOfCondition(name),
   conditions: () => session.conditions(),
+  beside: (...asked: Parameters<Session['beside']>) => session.beside(...asked),
   highlight: (...asked: Parameters<Session['highlight']>) => session.highlight(...asked),
   toldHighlights: (...asked: Parameters<Session['toldHighlights']>) => session.toldHighlights(...asked),
   highlightChoices: (input: string) => session.highlightChoices(input),

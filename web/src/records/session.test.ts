@@ -5,7 +5,8 @@ import type { Cell } from '@dime-gate/core/table/cells'
 import { columnOf } from '@dime-gate/core/table/table'
 import { anInput, band, rulesGate } from '@dime-gate/core/testing/a-gate'
 import type { ValueKind } from '@dime-gate/core/value/value'
-import { type Asked, type ColumnAddress, Session } from './session'
+import type { ColumnAddress } from './column-address'
+import { type Asked, Session } from './session'
 
 const COLUMNS: Record<number, { kind: ValueKind; cells: Cell[] }> = {
   1: { kind: 'number', cells: ['5', '12', null, { unreadable: 'n/a' }, '40', '12.5'] },
@@ -145,21 +146,47 @@ test('the records nearest to mending a count are listed, the nearest first', asy
   expect([near(true, 2), near(false, 5), near(true, 2, Int32Array.from([6, 1]))]).toEqual([[2, 6], [1], [6]])
 })
 
+const pointed = (name: string, condition: string) => ({ name, condition, colour: '#8e3424', mark: 'star', on: null, isException: false }) as const
+
 test('what is pointed out is counted, listed, and told of each record; another list, or another result, is told anew', async () => {
   const { session } = sessionOn()
   await session.open([1, 2, 3].map(address))
-  expect(session.toldHighlights()).toBeNull()
+  const records = async (...tried: Parameters<Session['toldHighlights']>) => (await session.toldHighlights(...tried))?.records
+  expect(await records()).toBeUndefined()
   decided(session, asked(SCALE))
-  const pointed = (name: string, condition: string) => ({ name, condition, colour: '#8e3424', mark: 'star', on: null, isException: false }) as const
-  session.highlight([pointed('weak', 'Label = "Weak"'), pointed('near', 'Decay from a cut <= 0.5'), pointed('gone', 'Lean > 3')])
-  expect(session.toldHighlights()!.records).toEqual([3, 2, null])
+  await session.highlight([pointed('weak', 'Label = "Weak"'), pointed('near', 'Decay from a cut <= 0.5'), pointed('gone', 'Lean > 3')])
+  expect(await records()).toEqual([3, 2, null])
   expect(session.list({ kind: 'highlighted', name: 'near' }, null)).toBe(2)
   expect(session.window(0, 9).map(({ record, highlights }) => [record, highlights])).toEqual([[2, [0, 1]], [6, [0, 1]]])
   // What is tried is counted, and points out nobody.
-  expect(session.toldHighlights([pointed('tried', 'Status = "held"')])!.records).toEqual([2])
+  expect(await records([pointed('tried', 'Status = "held"')])).toEqual([2])
   expect(session.list({ kind: 'highlighted', name: 'tried' }, null)).toBe(0)
-  session.highlight([pointed('near', 'Decay from a cut <= 8')])
+  await session.highlight([pointed('near', 'Decay from a cut <= 8')])
   expect(session.list({ kind: 'highlighted', name: 'near' }, null)).toBe(3)
   decided(session, asked({ ...SCALE, cuts: [{ at: '40', owner: 'above' }] }))
-  expect(session.toldHighlights()!.records).toEqual([1])
+  expect(await records()).toEqual([1])
+})
+
+test('columns that the gate does not look at are fetched once they are pointed out by, and no others', async () => {
+  const { session, fetched } = sessionOn()
+  await session.open([address(1)])
+  await session.beside({ bound: [1], columns: [{ ...address(1), name: 'Decay', type: 'percent', unit: '' }, { ...address(2), name: 'Species', type: 'text', unit: '' }, { ...address(3), name: 'Due', type: 'date', unit: '' }] })
+  // Before anything is decided nothing can be pointed out.
+  await session.highlight([pointed('ash', 'Species = "ash"'), pointed('weak', 'Label = "Weak"')])
+  decided(session, asked(SCALE))
+  expect(fetched).toEqual([1])
+  expect(session.list({ kind: 'highlighted', name: 'ash' }, null)).toBe(0)
+  const ash = COLUMNS[2]!.cells.filter((cell) => cell === 'ash').length
+  expect(await session.toldHighlights()).toMatchObject({ records: [ash, 3], others: [{ id: 2, name: 'Species' }, { id: 3, name: 'Due' }], isMore: true })
+  expect(await session.toldHighlights()).toMatchObject({ records: [ash, 3], isMore: false })
+  expect(fetched).toEqual([1, 2])
+  // What is listed by it already is listed anew.
+  expect(session.window(0, 9).map(({ highlights }) => highlights.includes(0))).toEqual(Array.from({ length: ash }, () => true))
+  expect((await session.highlightChoices('Due'))?.distinct).toBeGreaterThan(0)
+  expect(fetched).toEqual([1, 2, 3])
+  // The values have changed: all that are here are fetched anew.
+  await session.refresh([address(1)])
+  decided(session, asked(SCALE))
+  expect(fetched.slice(3).sort()).toEqual([1, 2, 3])
+  expect(await session.toldHighlights()).toMatchObject({ records: [ash, 3], isMore: false })
 })

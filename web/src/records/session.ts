@@ -5,11 +5,11 @@ import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/ques
 import { inputColumns } from '@dime-gate/core/bulk/input-columns'
 import type { NumberVector } from '@dime-gate/core/bulk/vector'
 import { tableFindings } from '@dime-gate/core/finding/table-findings'
-import type { GridSide, Input, RulesGate, ScaleGate } from '@dime-gate/core/gate/document'
+import type { GridSide, Input, ScaleGate } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
 import { firstCuts, newScale } from '@dime-gate/core/gate/new-scale'
 import { isLineKind } from '@dime-gate/core/gate/scale-axis'
-import { type Highlight, highlightChoices, type Highlighted, highlighted, highlightGate } from '@dime-gate/core/highlight/highlight'
+import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import type { Counts, FurtherCounts } from '@dime-gate/core/result/counts'
 import { keptResult, resultMaker } from '@dime-gate/core/result/make-results'
 import { listedAt, type ListedRecord } from '@dime-gate/core/result/listed-record'
@@ -27,16 +27,10 @@ import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
 import { countedCuts, type ProposedCuts, proposedCuts, type Way } from '@dime-gate/core/table/proposed-cuts'
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import type { ValueKind } from '@dime-gate/core/value/value'
 import { told, type ToldFinding } from '../findings/told-findings'
 import type { Order } from './order'
-
-/** Where a column is to be had. */
-export interface ColumnAddress {
-  id: number
-  kind: ValueKind
-  path: string
-}
+import type { ColumnAddress } from './column-address'
+import { MOST_CHOICES, SessionHighlights, type TableBeside, type ToldHighlights } from './session-highlights'
 
 export type ColumnLoader = (address: ColumnAddress, progress: (records: number) => void) => Promise<ColumnBatch>
 
@@ -61,14 +55,6 @@ export interface Spread {
   places: number
 }
 
-/** What highlights can look at, and how many records meet each; null where one cannot be read. */
-export interface ToldHighlights {
-  gate: RulesGate
-  records: (number | null)[]
-}
-
-/** As many different values as anybody looks through before typing. */
-const MOST_CHOICES = 500
 /** As many lines as a first grid has of single values. */
 const MOST_LINES = 12
 /** As many values as a line of a list may have. */
@@ -84,9 +70,7 @@ export class Session {
   private made: { by: string; results: ReturnType<typeof resultMaker> } | null = null
   private result: Result | null = null
   private decided = 0
-  private highlights: readonly Highlight[] = []
-  /** What they come to on the result; worked out when it is first asked for. */
-  private met: { on: Highlighted; places: Bitmap[] | null } | null = null
+  private readonly highlights = new SessionHighlights(this.columns, (addresses) => this.open(addresses))
   /** What was last compared; of the result shown then. */
   private moved: Moves | null = null
   private listed: { tray: Tray; order: Order; within: Int32Array | null } = { tray: { kind: 'all' }, order: null, within: null }
@@ -111,7 +95,8 @@ export class Session {
 
   /** Fetches columns anew that have changed, and puts all of them in place at once: what is decided meanwhile is decided on the old ones. */
   async refresh(addresses: readonly ColumnAddress[]): Promise<void> {
-    const fresh = await Promise.all(addresses.map(async (address) => ({ id: address.id, ...(await this.load(address, () => undefined)) })))
+    const beside = this.highlights.addresses().filter(({ id }) => !addresses.some((one) => one.id === id))
+    const fresh = await Promise.all([...addresses, ...beside].map(async (address) => ({ id: address.id, ...(await this.load(address, () => undefined)) })))
     this.columns.clear()
     for (const { id, records, column } of fresh) {
       this.records = records
@@ -152,7 +137,7 @@ export class Session {
   private look(result: Result, start: number): DecidedGate & { sequence: number } {
     this.result = result
     this.moved = null
-    this.met = null
+    this.highlights.on(result)
     this.places = null
     return { counts: result.counts(), labels: result.trays, sequence: ++this.decided, took: performance.now() - start }
   }
@@ -180,37 +165,41 @@ export class Session {
     return was && is ? toldMoves(movesBetween(was, is)) : null
   }
 
+  /** What else the records have, for highlights to look at. */
+  async beside(table: TableBeside): Promise<void> {
+    await this.pointOut(this.highlights.beside(table))
+  }
+
   /** What is pointed out among the records from now on. */
-  highlight(highlights: readonly Highlight[]): void {
-    this.highlights = highlights
-    this.met = null
-    if (this.listed.tray.kind === 'highlighted') this.places = null
+  async highlight(highlights: readonly Highlight[]): Promise<void> {
+    await this.pointOut(this.highlights.show(highlights))
   }
 
   /** What the highlights come to, or other ones that are tried; null where nothing was decided yet. */
-  toldHighlights(tried: readonly Highlight[] | null = null): ToldHighlights | null {
-    if (!this.result) return null
-    const on = tried ? highlighted(this.result, tried) : this.metHighlights().on
-    const places = tried ? on.places() : this.highlightPlaces()
-    return { gate: highlightGate(this.result.ready, [], this.result.on.today), records: on.isRead.map((is, at) => (is ? countBits(places[at]!) : null)) }
+  async toldHighlights(tried: readonly Highlight[] | null = null): Promise<ToldHighlights | null> {
+    const told = await this.highlights.told(tried)
+    if (told?.isMore) this.listPointedOut()
+    return told
   }
 
   /** The values that highlights can ask for; null where there are none to be listed. */
-  highlightChoices(input: string): CommonValues | null {
-    return this.result ? highlightChoices(this.result, input, MOST_CHOICES) : null
+  highlightChoices(input: string): Promise<CommonValues | null> {
+    return this.highlights.choices(input)
   }
 
-  private metHighlights(): { on: Highlighted; places: Bitmap[] | null } {
-    return (this.met ??= { on: highlighted(this.result!, this.highlights), places: null })
+  /** Columns may have to be fetched: until they are here, what is known by then is listed. */
+  private async pointOut(fetched: Promise<void>): Promise<void> {
+    this.listPointedOut()
+    await fetched
+    this.listPointedOut()
   }
 
-  private highlightPlaces(): Bitmap[] {
-    const met = this.metHighlights()
-    return (met.places ??= met.on.places())
+  private listPointedOut(): void {
+    if (this.listed.tray.kind === 'highlighted') this.places = null
   }
 
   private placesOf(tray: Tray): Bitmap {
-    if (tray.kind === 'highlighted') return this.highlightPlaces()[this.highlights.findIndex(({ name }) => name === tray.name)] ?? emptyBitmap(this.records.length)
+    if (tray.kind === 'highlighted') return this.highlights.placesOf(tray.name, this.records.length)
     if (tray.kind === 'nearest') return bitmapOf(nearestToLabel(this.result!, tray), this.records.length)
     if (tray.kind !== 'moved') return this.result!.places(tray)
     const move = this.moved?.moves.find(({ from, to }) => landingName(from) === tray.from && landingName(to) === tray.to)
@@ -330,7 +319,7 @@ export class Session {
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
     if (!this.result) return []
-    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.length === 0 ? [] : this.metHighlights().on.at(at)))
+    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.at(at)))
   }
 }
 

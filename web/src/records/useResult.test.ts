@@ -2,7 +2,8 @@ import { band } from '@dime-gate/core/testing/a-gate'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { numberColumn } from '@dime-gate/core/table/number-column'
 import { effectScope, nextTick, ref, type Ref } from 'vue'
-import { type Asked, type ColumnAddress, Session } from './session'
+import type { ColumnAddress } from './column-address'
+import { type Asked, Session } from './session'
 import { useResult } from './useResult'
 
 const cutAt = (at: string, column = 1): Asked => ({

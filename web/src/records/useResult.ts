@@ -6,7 +6,8 @@ import type { Remote } from 'comlink'
 import { nextTick, onScopeDispose, type Ref, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import type { RecordsWorker } from './records-worker'
-import type { Asked, ColumnAddress, DecidedGate } from './session'
+import type { ColumnAddress } from './column-address'
+import type { Asked, DecidedGate } from './session'
 import { whileFetching } from './while-fetching'
 
 /**

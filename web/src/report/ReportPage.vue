@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** A run as a report that can be signed: what was decided, and how; counts, exceptions with what became of them, and where all of it comes from. Light paper, whatever the theme is. */
+import { columnsBound } from '@dime-gate/contract/binding'
 import { gatesAsked } from '@dime-gate/contract/question'
-import { highlightGate } from '@dime-gate/core/highlight/highlight'
+import { highlightGate, otherColumns } from '@dime-gate/core/highlight/highlight'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import type { KeyPart } from '@dime-gate/contract/drawn'
 import { computed, onMounted, watch } from 'vue'
@@ -49,8 +50,11 @@ const toggle = (section: Section) => choose({ without: shows(section) ? [...addr
 const decided = computed(() => (run.value ? plainParts(run.value.gate) : null))
 /** Conditions of highlights look at more than the gate does. */
 const conditionWords = computed(() => {
+  const { asOf, columns, binding, gate } = run.value!
   const asked = gatesAsked(run.value!)
-  return conditionWordsOf('gates' in asked ? highlightGate(asked.gates.at(-1)!, highlights.value, parseDate(run.value!.asOf)!) : run.value!.gate)
+  if ('problems' in asked) return conditionWordsOf(gate)
+  const [ready, today] = [asked.gates.at(-1)!, parseDate(asOf)!]
+  return conditionWordsOf(highlightGate(ready, highlights.value, today, otherColumns(ready, today, columns, Object.values(binding).flatMap(columnsBound))))
 })
 const labelOutcome = computed(() => run.value!.gate.outcomes[0]!.name)
 /** In label order; what has no label behind. */

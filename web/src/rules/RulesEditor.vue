@@ -108,7 +108,7 @@ const lookedAt = computed((): string[] => {
   return text === undefined ? [] : inputsNamed(props.gate, text)
 })
 watch(lines, (now) => emit('lines', now), { immediate: true })
-provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines, openNamed: (name) => void named.value?.open(name) })
+provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines, showsRecords: true, openNamed: (name) => void named.value?.open(name) })
 
 const findingOf = (rule: number) => props.broken.has(rule) ? 'An example that is kept gets another label here than it should.' : props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
 const heldBy = ref<string[]>([])

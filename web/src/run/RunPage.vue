@@ -7,7 +7,7 @@ import { type Check, checkSchema } from '@dime-gate/contract/expectation'
 import { deskSchema } from '@dime-gate/contract/desk'
 import { type Override, overrideSchema } from '@dime-gate/contract/review'
 import { type Fresh, freshSchema, type Run, runSchema, type RunSummary } from '@dime-gate/contract/run'
-import { type Cell, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
+import { type Cell, type Column, type TableProfile, tableProfileSchema } from '@dime-gate/contract/table'
 import { onNumbers } from '@dime-gate/core/gate/scale-axis'
 import { isLineScale } from '@dime-gate/core/gate/scale-gate'
 import { hasNearness } from '@dime-gate/core/nearest/nearest'
@@ -23,6 +23,7 @@ import { trayOf } from '../expectation/tray-of'
 import { useExpectations } from '../expectation/useExpectations'
 import { useCommands } from '../finder/commands'
 import HighlightChips from '../highlight/HighlightChips.vue'
+import { columnsBeside, pointedColumns } from '../highlight/pointed-columns'
 import HighlightLegend from '../highlight/HighlightLegend.vue'
 import { useHighlights } from '../highlight/useHighlights'
 import FilterMenu from '../listing/FilterMenu.vue'
@@ -30,7 +31,9 @@ import { filteredBy, unfilteredBy, WHOLE } from '../listing/listing'
 import ListingTools from '../listing/ListingTools.vue'
 import RecordList from '../records/RecordList.vue'
 import type { Order } from '../records/order'
-import type { Asked, ColumnAddress, DecidedGate, Spread } from '../records/session'
+import type { ColumnAddress } from '../records/column-address'
+import type { Asked, DecidedGate, Spread } from '../records/session'
+import type { TableBeside } from '../records/session-highlights'
 import ToLookAt from '../records/ToLookAt.vue'
 import TrayTabs from '../records/TrayTabs.vue'
 import { useSession } from '../records/useSession'
@@ -46,6 +49,7 @@ import { useNotices } from '../shared/notices'
 import SideTabs from '../shared/SideTabs.vue'
 import TakeOut from '../shared/TakeOut.vue'
 import { useTakingOut } from '../shared/useTakingOut'
+import { useSteady } from '../shared/useSteady'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
 import { groupFilter, trayOfPart } from './by-group'
@@ -83,9 +87,13 @@ const freshness = computed(() => fresh.value && freshWords(fresh.value))
 /** What was given by hand, and still holds. */
 const overrides = shallowRef<Override[]>([])
 const byHand = computed(() => new Map(overrides.value.flatMap((one) => handOf(one, latest.value!.gate.outcomes[0]!.name))))
+/** Every column as it was then. */
+const addressIn = (run: Run, { id, type }: Pick<Column, 'id' | 'type'>): ColumnAddress => ({ id, kind: kindOfColumn(type), path: `${API}/runs/${run.id}/columns/${id}` })
+const besideGate = computed((): TableBeside | null => (shown.value && latest.value ? { columns: latest.value.columns.map((column) => ({ ...column, ...addressIn(latest.value!, column) })), bound: Object.values(latest.value.binding).flatMap(columnsBound) } : null))
 /** Moves once what it kept is here. */
 const opened = ref(0)
-const { highlights, told, tick: pointed, load: loadHighlights, change: changeHighlights } = useHighlights(session, () => latest.value?.gateId ?? null, opened)
+const { highlights, told, tick: pointed, load: loadHighlights, change: changeHighlights } = useHighlights(session, () => latest.value?.gateId ?? null, opened, besideGate)
+const firstColumns = useSteady(() => columnsBeside(latest.value?.seen ?? [], highlights.value, latest.value?.binding ?? {}, told.value))
 const { add, remove } = useExpectations(() => latest.value!.gateId, check)
 const tick = ref(0)
 const download = ref<HTMLAnchorElement | null>(null)
@@ -109,7 +117,7 @@ watch(first, (now) => {
 const { run: latest, trouble, follow, leave } = useRun(() => ask(runSchema, `/runs/${props.id}`), async (run) => {
   await showFirst(run, choice.value)
   const asked: Asked = { gate: run.gate, inputs: run.binding, feeding: run.feeding, asOf: run.asOf }
-  const addresses = run.seen.map((id): ColumnAddress => ({ id, kind: kindOfColumn(run.columns.find((one) => one.id === id)!.type), path: `${API}/runs/${run.id}/columns/${id}` }))
+  const addresses = run.seen.map((id) => addressIn(run, run.columns.find((one) => one.id === id)!))
   const answer = await whileFetching(fetched, async (progress) => session.openRun(asked, `${API}/runs/${run.id}/records`, addresses, progress))
   if ('problems' in answer) throw new Error('This run was made by a gate that cannot be read any more.')
   shown.value = answer
@@ -329,7 +337,7 @@ function show(next: Tray): void {
         <span class="escape"><kbd>Esc</kbd> shows all {{ counted(run.counts.records, 'record') }}</span>
       </span></TrayTabs>
       <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="run.seen" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => (run!.binding[input] ? columnsBound(run!.binding[input]!) : [])" :total="total" :rows="rows" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
+      <RecordList :table-id="run.tableId" :as="{ run: run.id }" :columns="run.columns" :looked="firstColumns" :inputs="run.gate.inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => pointedColumns(input, run!.binding, told)" :total="total" :rows="rows" :tick="tick" :order="order" :empty="shown ? 'No record is here.' : `Fetching what it saw: ${count(fetched ?? 0)} of ${count(run.counts.records)} records`" sorts-all @order="order = $event" @pick="(record, cells) => (picked = picked?.record === record ? null : { record, cells })">
         <template #more="{ column }"><FilterMenu :column="column" :common="commonOf(column.id)" @filter="choose({ listing: filteredBy(choice.listing, $event) })" /></template>
       </RecordList>
       <RunRecord v-if="picked" :run="run" :record="picked.record" :cells="picked.cells" @close="picked = null" />
