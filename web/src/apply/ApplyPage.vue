@@ -13,8 +13,9 @@ import { count, counted } from '../shared/format'
 import { inFeedingOrder } from '../shared/feeding-order'
 import { useNotices } from '../shared/notices'
 import { useTitle } from '../shared/useTitle'
-import { FORM_WORDS, withUnit } from '../shared/words'
-import { choicesFor, wholeOf } from './plan'
+import { FORM_WORDS } from '../shared/words'
+import { wholeOf } from './plan'
+import PlanRow from './PlanRow.vue'
 import { begin, isReady, type Plan, planKey, usePlans } from './usePlans'
 
 const route = useRoute()
@@ -26,6 +27,8 @@ const { plans, load, stand } = usePlans()
 /** By plan its run, once it is begun, or why it could not be. */
 const runs = shallowRef<ReadonlyMap<string, Run | string>>(new Map())
 const isBusy = ref(false)
+/** As many pairs that do not fit are shown beside those that do. */
+const FEW = 6
 
 const idsIn = (name: string) => String(route.query[name] ?? '').split(',').map(Number).filter((id) => Number.isSafeInteger(id) && id > 0)
 const gateIds = computed(() => idsIn('gates'))
@@ -57,7 +60,7 @@ async function plan(): Promise<void> {
     const gate = gates.find(({ id }) => id === gateId)
     return gate && tables.some(({ id }) => id === tableId) ? [{ gateId, gateName: gate.name, version: gate.latestVersion, tableId }] : []
   }))
-  await load(pairs)
+  await load(pairs, (gateId, tableId) => gates.some((gate) => gate.id === gateId && gate.tables.some(({ id }) => id === tableId)))
 }
 watch(() => [gateIds.value, tableIds.value].map(String).join(' '), () => void plan().catch((error: unknown) => notices.warn(messageOf(error))))
 
@@ -70,6 +73,12 @@ function toggleGate(id: number): void {
 
 const ready = computed(() => plans.value.filter((one) => isReady(one) && !(runs.value.get(one.key) instanceof Object)))
 const open = computed(() => plans.value.filter((one) => !isReady(one)))
+const isRestShown = ref(false)
+/** Of many pairs those that fit are what it is about. */
+const shown = computed(() => {
+  const fitting = plans.value.filter(({ fits }) => fits)
+  return isRestShown.value || fitting.length === 0 || plans.value.length - fitting.length <= FEW ? plans.value : fitting
+})
 
 /** Each gate after those that feed it; what could not be begun is told beside it, and the others go on. */
 async function runAll(): Promise<void> {
@@ -78,11 +87,13 @@ async function runAll(): Promise<void> {
   const feeding = new Map(plans.value.map(({ gateId, gates }) => [gateId, gates.slice(0, -1).map(({ id }) => id)] as const))
   const order = inFeedingOrder(gateIds.value, (id) => feeding.get(id) ?? [])
   const asked = ready.value.toSorted((one, other) => order.indexOf(one.gateId) - order.indexOf(other.gateId))
-  for (const one of asked) {
+  for (const [at, one] of asked.entries()) {
+    waiting.value = asked.slice(at)
     const came = await begin(one).catch((error: unknown) => messageOf(error))
     runs.value = new Map([...runs.value, [one.key, came]])
     await choose({ runs: [...runs.value.values()].flatMap((run) => (run instanceof Object ? [run.id] : [])) })
   }
+  waiting.value = []
   isBusy.value = false
   void follow()
 }
@@ -90,7 +101,9 @@ async function runAll(): Promise<void> {
 let isLeft = false
 onBeforeUnmount(() => (isLeft = true))
 const PAUSE = 300
-const whole = computed(() => wholeOf([...runs.value.values()].filter((run): run is Run => run instanceof Object)))
+/** Those that are to be begun. */
+const waiting = shallowRef<Plan[]>([])
+const whole = computed(() => wholeOf([...[...runs.value.values()].filter((run): run is Run => run instanceof Object), ...waiting.value.map(({ table: { records } }) => ({ state: 'under way' as const, progress: 0, records }))]))
 const underWay = computed(() => [...runs.value].filter((entry): entry is [string, Run] => entry[1] instanceof Object && entry[1].state === 'under way'))
 async function follow(): Promise<void> {
   while (!isLeft && underWay.value.length > 0) {
@@ -127,7 +140,6 @@ const runWords = computed(() => {
   if (some === all) return all === 1 ? 'Run it' : `Run all ${count(all)}`
   return some === 1 ? 'Run the one that is ready' : `Run the ${count(some)} that are ready`
 })
-const HOW_WORDS = { bound: 'as before', chosen: 'as you chose', named: 'named so', near: 'look whether it is the right one', nothing: 'choose what stands for it' }
 function stateOf(one: Plan): { words: string; isTrouble: boolean } {
   const run = runs.value.get(one.key)
   if (typeof run === 'string') return { words: run, isTrouble: true }
@@ -163,23 +175,13 @@ function stateOf(one: Plan): { words: string; isTrouble: boolean } {
           <v-btn v-if="underWay.length > 0" @click="cancel">Cancel</v-btn>
           <v-btn class="primary" :disabled="ready.length === 0 || isBusy" @click="runAll">{{ runWords }}<kbd>K</kbd></v-btn>
         </div>
-        <div v-if="underWay.length > 0" class="whole" data-whole>
+        <div v-if="isBusy || underWay.length > 0" class="whole" data-whole>
           <v-progress-linear :model-value="(100 * whole.decided) / Math.max(1, whole.records)" height="8" color="var(--brass)" bg-color="var(--hairline)" bg-opacity="1" aria-label="All of it" />
           <span class="second" role="status">{{ count(whole.done) }} of {{ counted(whole.runs, 'run') }} done, {{ count(whole.decided) }} of {{ counted(whole.records, 'record') }}</span>
         </div>
         <p v-if="open.length > 0" class="second">{{ counted(open.length, 'pair is', 'pairs are') }} not ready; the others run without.</p>
-        <div v-for="one in plans" :key="one.key" class="plan" :data-plan="`${one.gateName} on ${one.table.name}`">
-          <p><b>{{ one.gateName }}</b> on <b>{{ one.table.name }}</b></p>
-          <p class="state" :class="{ trouble: stateOf(one).isTrouble }" role="status">{{ stateOf(one).words }}</p>
-          <div class="inputs">
-            <div v-for="input in one.inputs" :key="`${input.gateId} ${input.input.name}`" class="input" :data-how="input.how">
-              <v-select
-                :model-value="input.bound" :items="choicesFor(input.input, one.table)" :label="`${withUnit(input.input.name, input.input.unit)}${input.gateId === one.gateId ? '' : ` of ${input.gateName}`}`" :hint="HOW_WORDS[input.how]" persistent-hint density="compact" variant="outlined"
-                :value-comparator="(a, b) => JSON.stringify(a) === JSON.stringify(b)" @update:model-value="stand(one.table.id, input, $event)"
-              />
-            </div>
-          </div>
-        </div>
+        <PlanRow v-for="one in shown" :key="one.key" :plan="one" :state="stateOf(one).words" :is-trouble="stateOf(one).isTrouble" @stand="(input, bound) => stand(one.table.id, input, bound)" />
+        <p v-if="shown.length < plans.length"><v-btn class="plain" data-rest @click="isRestShown = true">Show the {{ count(plans.length - shown.length) }} that are not ready</v-btn></p>
       </template>
       <div v-for="gate in done" :key="gate.name" class="done" :data-done="gate.name">
         <h2>{{ gate.name }}</h2>
@@ -200,12 +202,6 @@ input[type='checkbox'] { width: 17px; height: 17px; accent-color: var(--pine); }
 .head { display: flex; align-items: center; gap: 12px; padding-top: 6px; }
 .whole { display: grid; grid-template-columns: minmax(0, 420px) auto; gap: 12px; align-items: center; justify-content: start; }
 .space { flex: 1; }
-.plan { display: grid; grid-template-columns: minmax(180px, 260px) minmax(140px, 240px) minmax(0, 1fr); gap: 4px 20px; align-items: start; padding: 10px 0; border-top: 1px solid var(--hairline); }
-.plan > p { padding-top: 6px; overflow-wrap: anywhere; }
-.inputs { display: flex; flex-wrap: wrap; gap: 8px 12px; }
-.input { width: 220px; }
-.input[data-how='nothing'] :deep(.v-messages) { color: var(--brick); opacity: 1; }
 .done { display: grid; gap: 6px; padding-top: 12px; }
 .done h2 { font-size: 16px; color: var(--ink); }
-@media (max-width: 760px) { .plan { grid-template-columns: minmax(0, 1fr); } }
 </style>

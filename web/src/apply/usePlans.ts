@@ -4,15 +4,18 @@ import { feedingGateSchema, type FeedingGate } from '@dime-gate/contract/gate'
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
 import { runSchema, type Run } from '@dime-gate/contract/run'
 import { tableSchema, type Table } from '@dime-gate/contract/table'
+import type { Gate } from '@dime-gate/core/gate/document'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { shallowRef } from 'vue'
 import { z } from 'zod'
 import { ask, askWith, messageOf, RequestProblem } from '../shared/api'
 import { bindingsNeeded, type PlannedGate, type PlannedInput, plannedInputs } from './plan'
 
-/** A gate on a table. @property trouble what keeps it from being run at all */
+/** A gate on a table. @property trouble what keeps it from being run at all @property fits whether it was ready when it was planned */
 export interface Plan {
   key: string
+  version: number
+  fits: boolean
   gateId: number
   gateName: string
   table: Table
@@ -21,26 +24,40 @@ export interface Plan {
   trouble: string
 }
 
+/** @property version its last one */
+export interface Pair {
+  gateId: number
+  gateName: string
+  version: number
+  tableId: number
+}
+
 export const planKey = (gateId: number, tableId: number) => `${gateId} ${tableId}`
 
 export function usePlans() {
   const plans = shallowRef<Plan[]>([])
 
-  /** @param pairs gates with their last versions, each on a table */
-  async function load(pairs: readonly { gateId: number; gateName: string; version: number; tableId: number }[]): Promise<void> {
-    const tables = new Map<number, Promise<Table>>()
-    const tableOf = (id: number) => tables.get(id) ?? tables.set(id, ask(tableSchema, `/tables/${id}`)).get(id)!
-    plans.value = await Promise.all(pairs.map(async ({ gateId, gateName, version, tableId }): Promise<Plan> => {
+  /** Those that fit come first. What is planned already stays, with what was chosen. @param pairs gates with their last versions, each on a table @param isBound whether a gate was ever bound to a table */
+  async function load(pairs: readonly Pair[], isBound: (gateId: number, tableId: number) => boolean): Promise<void> {
+    const [tableOf, documentOf] = [onceEach((id: number) => ask(tableSchema, `/tables/${id}`)), onceEach(askDocument)]
+    const bindingOf = async (gateId: number, tableId: number) => (isBound(gateId, tableId) ? boundOn(gateId, tableId) : null)
+    const before = new Map(plans.value.map((plan) => [plan.key, plan]))
+    const all = await Promise.all(pairs.map(async ({ gateId, gateName, version, tableId }): Promise<Plan> => {
+      const key = planKey(gateId, tableId)
+      const known = before.get(key)
+      if (known?.version === version && known.trouble === '') return known
       const table = await tableOf(tableId)
-      const plan = { key: planKey(gateId, tableId), gateId, gateName, table, gates: [], inputs: [] }
+      const plan = { key, gateId, gateName, version, table, gates: [], inputs: [], fits: false }
       if (version === 0) return { ...plan, trouble: 'No version of it is set yet. Set one on its bench.' }
       try {
-        const gates = await gatesOf(gateId, version, tableId)
-        return { ...plan, gates, inputs: plannedInputs(gates, table), trouble: '' }
+        const gates = await gatesOf(await documentOf(`/gates/${gateId}/versions/${version}`), { gateId, version, tableId }, bindingOf)
+        const made = { ...plan, gates, inputs: plannedInputs(gates, table), trouble: '' }
+        return { ...made, fits: isReady(made) }
       } catch (error) {
         return { ...plan, trouble: messageOf(error) }
       }
     }))
+    plans.value = all.toSorted((one, other) => Number(other.fits) - Number(one.fits))
   }
 
   /** Says what stands for an input: of one gate on one table, wherever it is planned. */
@@ -54,15 +71,23 @@ export function usePlans() {
 }
 
 /** Whether everything that it looks at has something that stands for it. */
-export function isReady({ trouble, inputs }: Plan): boolean {
+export function isReady({ trouble, inputs }: Pick<Plan, 'trouble' | 'inputs'>): boolean {
   return trouble === '' && inputs.every(({ bound }) => bound !== null)
 }
 
-async function gatesOf(gateId: number, version: number, tableId: number): Promise<PlannedGate[]> {
-  const gate = await ask(gateDocumentSchema, `/gates/${gateId}/versions/${version}`)
+const askDocument = (path: string) => ask(gateDocumentSchema, path)
+
+/** Asks for each thing once. */
+function onceEach<Key, Found>(look: (key: Key) => Promise<Found>): (key: Key) => Promise<Found> {
+  const asked = new Map<Key, Promise<Found>>()
+  return (key) => asked.get(key) ?? asked.set(key, look(key)).get(key)!
+}
+
+/** A gate with those that feed it, each after those that feed it, as they are bound to a table. */
+async function gatesOf(gate: Gate, { gateId, version, tableId }: Omit<Pair, 'gateName'>, bindingOf = boundOn): Promise<PlannedGate[]> {
   const isFed = gate.inputs.some(({ source }) => source.kind === 'gate')
   const feeding = isFed ? await ask(z.array(feedingGateSchema), `/gates/${gateId}/feeding/${tableId}`) : []
-  const planned = async (id: number, one: Pick<PlannedGate, 'gate' | 'version'>): Promise<PlannedGate> => ({ ...one, id, bound: await boundOn(id, tableId) })
+  const planned = async (id: number, one: Pick<PlannedGate, 'gate' | 'version'>): Promise<PlannedGate> => ({ ...one, id, bound: await bindingOf(id, tableId) })
   return Promise.all([...feeding.map((one: FeedingGate) => planned(one.gateId, one)), planned(gateId, { gate, version })])
 }
 
@@ -82,7 +107,8 @@ export async function begin({ gateId, table, gates, inputs }: Plan): Promise<Run
     const now = await boundOn(id, table.id)
     if (!now || !isSame(now.inputs, change.inputs)) await askWith(bindingSchema, 'PUT', `/gates/${id}/bindings/${table.id}`, change)
   }
-  const now = await gatesOf(gateId, gates.at(-1)!.version, table.id)
+  const { gate, version } = gates.at(-1)!
+  const now = await gatesOf(gate, { gateId, version, tableId: table.id })
   const [own, feeding] = [now.at(-1)!, now.slice(0, -1)]
   return askWith(runSchema, 'POST', '/runs', {
     gateId, version: own.version, tableId: table.id, binding: own.bound!.version,

@@ -1,0 +1,71 @@
+import type { Binding } from '@dime-gate/contract/binding'
+import { plainColumn } from '@dime-gate/contract/table'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { band } from '@dime-gate/core/testing/a-gate'
+import { begin, isReady, usePlans } from './usePlans'
+
+const scale = (name: string, input: string) => plainScale(name, givenNumber(input, ''), [{ at: '1', owner: 'above' }], [band('a'), band('b')])
+const table = (id: number, ...columns: string[]) => ({
+  id, name: `Table ${id}`, columns: columns.map((name, at) => plainColumn(10 * id + at, name)), sets: [], records: 3, version: 1, standsOn: [], figures: null, rollUp: null, unreadable: 0, fileName: 'trees.csv', importedAt: '2026-03-02T10:00:00Z',
+})
+const pair = (gateId: number, tableId: number, version = 1) => ({ gateId, gateName: `Gate ${gateId}`, version, tableId })
+
+/** A server with two gates, three tables and one binding, which answers as the real one does, and tells what it was asked. */
+function aServer() {
+  const asked: string[] = []
+  const bindings = new Map<string, Binding>([['1/bindings/1', { gateId: 1, tableId: 1, tableName: 'Table 1', inputs: { Decay: { column: 10 } }, version: 4 }]])
+  const answers: Record<string, unknown> = {
+    '/tables/1': table(1, 'Decay', 'Lean'), '/tables/2': table(2, 'Rot', 'Lean'), '/tables/3': table(3, 'Height'),
+    '/gates/1/versions/1': scale('Gate 1', 'Decay'), '/gates/2/versions/1': scale('Gate 2', 'Lean'),
+  }
+  global.fetch = (async (path: string, init?: RequestInit) => {
+    const short = path.replace(/^.*\/api\/v1/, '')
+    asked.push(`${init?.method ?? 'GET'} ${short}`)
+    const bound = /^\/gates\/(\d+\/bindings\/\d+)$/.exec(short)?.[1]
+    if (bound && init?.method === 'PUT') bindings.set(bound, { gateId: 2, tableId: 2, tableName: 'Table 2', version: 1, ...(JSON.parse(init.body as string) as Pick<Binding, 'inputs'>) })
+    const body = bound ? bindings.get(bound) : answers[short]
+    if (short === '/runs') return json({ code: 'stale', message: init!.body }, 409)
+    return body === undefined ? json({ code: 'not-found', message: 'There is none.' }, 404) : json(body, 200)
+  }) as typeof fetch
+  return { asked, bindings }
+}
+const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
+const isBound = (gateId: number, tableId: number) => gateId === 1 && tableId === 1
+
+test('those that fit come first; tables and gates are asked for once each, bindings only where there are any', async () => {
+  const { asked } = aServer()
+  const { plans, load } = usePlans()
+  await load([pair(1, 3), pair(2, 1), pair(1, 1), pair(2, 3), pair(2, 2)], isBound)
+  expect(plans.value.map(({ key, fits }) => [key, fits])).toEqual([['2 1', true], ['1 1', true], ['2 2', true], ['1 3', false], ['2 3', false]])
+  expect(asked.toSorted()).toEqual(['GET /gates/1/bindings/1', 'GET /gates/1/versions/1', 'GET /gates/2/versions/1', 'GET /tables/1', 'GET /tables/2', 'GET /tables/3'])
+  expect(plans.value[1]!.inputs.map(({ how }) => how)).toEqual(['bound'])
+})
+
+test('what was chosen for one stays as others come, and makes it ready where it stands', async () => {
+  aServer()
+  const { plans, load, stand } = usePlans()
+  await load([pair(2, 1), pair(1, 3)], isBound)
+  stand(3, plans.value[1]!.inputs[0]!, { column: 30 })
+  expect([plans.value[1]!.fits, isReady(plans.value[1]!)]).toEqual([false, true])
+  await load([pair(2, 1), pair(1, 3), pair(1, 1)], isBound)
+  expect(plans.value.map(({ key }) => key)).toEqual(['2 1', '1 1', '1 3'])
+  expect(plans.value[2]!.inputs).toMatchObject([{ how: 'chosen', bound: { column: 30 } }])
+})
+
+test('a gate without a version, and one that cannot be had, are told, and the others are planned', async () => {
+  aServer()
+  const { plans, load } = usePlans()
+  await load([pair(1, 1, 0), pair(1, 1, 7), pair(2, 1)], isBound)
+  expect(plans.value.map(({ trouble }) => trouble)).toEqual(['', 'No version of it is set yet. Set one on its bench.', 'There is none.'])
+})
+
+test('what is begun is bound first, and remembered; what somebody bound just so meanwhile is not written over', async () => {
+  const { asked, bindings } = aServer()
+  const { plans, load } = usePlans()
+  await load([pair(2, 2)], isBound)
+  await expect(begin(plans.value[0]!)).rejects.toThrow(JSON.stringify({ gateId: 2, version: 1, tableId: 2, binding: 1, feeding: [] }))
+  expect(bindings.get('2/bindings/2')).toMatchObject({ inputs: { Lean: { column: 21 } }, version: 1 })
+  asked.length = 0
+  await expect(begin(plans.value[0]!)).rejects.toThrow()
+  expect(asked.filter((one) => one.startsWith('PUT'))).toEqual([])
+})
