@@ -1,3 +1,9 @@
+import type { Gate } from '@dime-gate/contract/gate'
+import type { Run } from '@dime-gate/contract/run'
+import type { Table } from '@dime-gate/contract/table'
+import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
+import { band } from '@dime-gate/core/testing/a-gate'
+import pg from 'pg'
 import { chooseFile, click, type DimeGate, eventually, find, openDimeGate, textOf } from './testing/dime-gate'
 
 let gate: DimeGate
@@ -102,4 +108,72 @@ test('in the middle of a file that becomes a table: no table is there, the page 
   await click(page, '::-p-text(Bring it in)')
   await find(page, 'h1::-p-text(many)')
   expect(await tables()).toContain('many')
+})
+
+describe('in the middle of several runs', () => {
+  const GATES = ['Thin', 'Middling', 'Thick']
+  let many: Table
+  const stateOf = (name: string) => textOf(gate.page, `[data-plan="${name} on many"] .state`)
+  const ask = async <Answer>(path: string) => (await (await fetch(`${gate.address}/api/v1${path}`)).json()) as Answer
+  const send = async <Answer>(path: string, body: object) => (await (await fetch(`${gate.address}/api/v1${path}`, { method: 'POST', body: JSON.stringify(body) })).json()) as Answer
+  const runsOfMany = async () => (await ask<{ runs: Run[] }>('/desk')).runs.filter(({ tableName }) => tableName === 'many')
+  /** What lies in the database of runs that are not done. */
+  const leftovers = async () => {
+    const client = new pg.Client(gate.databaseUrl)
+    await client.connect()
+    const { rows } = await client.query<{ name: string }>(`select relname as name from pg_class join pg_namespace n on n.oid = relnamespace where nspname = 'runs' and relkind = 'r' and not exists (select from run where state = 'done' and 'r' || id = relname)`)
+    await client.end()
+    return rows
+  }
+
+  beforeAll(async () => {
+    const { tables } = await ask<{ tables: { id: number; name: string }[] }>('/desk')
+    many = await ask<Table>(`/tables/${tables.find(({ name }) => name === 'many')!.id}`)
+    const trunk = many.columns.find(({ name }) => name === 'Trunk')!.id
+    for (const name of GATES) {
+      const draft = plainScale(name, givenNumber('Trunk', 'cm'), [{ at: '30', owner: 'above' }], [band('below'), band('above')])
+      const { id } = await send<Gate>('/gates', { draft, binding: { tableId: many.id, inputs: { Trunk: { column: trunk } } } })
+      await send(`/gates/${id}/versions`, { seen: 1 })
+    }
+  })
+
+  /** Runs them all, and lets `down` happen once one of them is well under way; then all is told as what it is, whole or absent, and can be run again. */
+  async function brokenOff(down: () => Promise<void>, words: RegExp): Promise<void> {
+    const { gates } = await ask<{ gates: { id: number; name: string }[] }>('/desk')
+    const before = (await runsOfMany()).length
+    await open(`/run-gates?gates=${GATES.map((name) => gates.find((one) => one.name === name)!.id).join()}&tables=${many.id}`)
+    for (const name of GATES) await eventually(() => stateOf(name), 'ready')
+    await click(gate.page, '.apply .head .primary')
+    await eventually(async () => (await Promise.all(GATES.map(stateOf))).filter((state) => state === 'ready').length, 0)
+    await down()
+    const ended = async () => (await Promise.all(GATES.map(stateOf))).every((state) => words.test(state) || state.endsWith('is done'))
+    await eventually(ended, true)
+    const states = await Promise.all(GATES.map(stateOf))
+    expect(states.some((state) => words.test(state))).toBe(true)
+    // What the page says of each is what there is of it.
+    const runs = (await runsOfMany()).slice(0, -before || undefined)
+    expect(runs.map(({ state }) => state).toSorted()).toEqual(states.map((state) => (state.endsWith('is done') ? 'done' : 'failed')).toSorted())
+    expect(await leftovers()).toEqual([])
+    for (const run of runs) {
+      const labels = run.labels.reduce((sum, { records }) => sum + records, 0)
+      expect(run.state === 'done' ? labels : run.counts).toBe(run.state === 'done' ? many.records : null)
+    }
+    // They run again, those that had been broken off too.
+    await open(`/run-gates?gates=${GATES.map((name) => gates.find((one) => one.name === name)!.id).join()}&tables=${many.id}`)
+    for (const name of GATES) await eventually(() => stateOf(name), 'ready')
+    await click(gate.page, '.apply .head .primary')
+    for (const name of GATES) await eventually(async () => (await stateOf(name)).endsWith('is done'), true)
+  }
+
+  test('the server dies: each run is whole or absent, and the page says which', () => brokenOff(async () => {
+    await gate.killServer()
+    await eventually(async () => /does not answer/.test(await textOf(gate.page, 'body')), true)
+    await gate.restartServer()
+  }, /The server was stopped while this run was under way/))
+
+  test('the database goes away: the same', () => brokenOff(async () => {
+    const back = await gate.takeDatabaseAway()
+    await eventually(async () => /database/.test(await textOf(gate.page, 'body')), true)
+    await back()
+  }, /The database went away while this run was under way|The server was stopped while this run was under way/))
 })

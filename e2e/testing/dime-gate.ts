@@ -25,6 +25,8 @@ export interface DimeGate {
   newPage(path: string): Promise<Page>
   /** Keeps everybody from reading a table's records. @returns what lets them go on */
   holdRecords(tableId: number): Promise<() => Promise<void>>
+  /** Ends all connections to the database, and lets nobody in. @returns what lets them in again */
+  takeDatabaseAway(): Promise<() => Promise<void>>
   restartServer(): Promise<void>
   stopServer(): Promise<void>
   /** Ends it outright, in the middle of whatever it does. */
@@ -72,6 +74,17 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
       await client.query('begin')
       await client.query(`lock table records.t${tableId} in access exclusive mode`)
       return () => client.end()
+    },
+    async takeDatabaseAway() {
+      const name = new URL(database.url).pathname.slice(1)
+      const client = new pg.Client(Object.assign(new URL(database.url), { pathname: '/postgres' }).toString())
+      await client.connect()
+      await client.query(`alter database ${name} with allow_connections false`)
+      await client.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = $1', [name])
+      return async () => {
+        await client.query(`alter database ${name} with allow_connections true`)
+        await client.end()
+      }
     },
     async restartServer() {
       await stopServer(server)
