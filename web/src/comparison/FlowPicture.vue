@@ -4,6 +4,7 @@ import type { Comparison, KeptMove } from '@dime-gate/contract/comparison'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { computed } from 'vue'
 import { count } from '../shared/format'
+import FlowName from './FlowName.vue'
 import { placeWords, wayOf } from './comparison-words'
 import { type FlowBand, flowsOf, type Place, placeKey } from './flows'
 
@@ -46,13 +47,11 @@ function choose(band: FlowBand): void {
     ><title>{{ words(band) }}</title></path>
     <g v-for="node in flows.left" :key="`left ${node.key}`">
       <rect :x="LEFT" :y="node.top" :width="BLOCK" :height="node.height" :fill="colourOf(node.place)" />
-      <text :x="LEFT - 10" :y="node.top + 13" text-anchor="end" class="name">{{ placeWords(node.place, false) }}</text>
-      <text :x="LEFT - 10" :y="node.top + 31" text-anchor="end" class="records">{{ count(node.records) }}</text>
+      <FlowName :x="LEFT - 10" :top="node.top" anchor="end" :name="placeWords(node.place, false)" :records="node.records" :is-narrow="flows.isNarrow" />
     </g>
     <g v-for="node in flows.right" :key="`right ${node.key}`">
       <rect :x="RIGHT" :y="node.top" :width="BLOCK" :height="node.height" :fill="colourOf(node.place)" />
-      <text :x="RIGHT + BLOCK + 10" :y="node.top + 13" class="name">{{ placeWords(node.place, true) }}</text>
-      <text :x="RIGHT + BLOCK + 10" :y="node.top + 31" class="records">{{ count(node.records) }} <tspan class="by">{{ node.place === null ? '' : differenceOf(node.key, node.records) }}</tspan></text>
+      <FlowName :x="RIGHT + BLOCK + 10" :top="node.top" anchor="start" :name="placeWords(node.place, true)" :records="node.records" :by="node.place === null ? '' : differenceOf(node.key, node.records)" :is-narrow="flows.isNarrow" />
     </g>
   </svg>
 </template>
@@ -65,8 +64,4 @@ path.chosen { stroke-opacity: 1; }
 path[tabindex] { cursor: pointer; }
 path[tabindex]:hover { stroke-opacity: 0.9; }
 path[tabindex]:focus-visible { outline: none; stroke: var(--brass); stroke-opacity: 1; }
-text { fill: var(--ink); font-size: 14px; }
-.name { font-weight: 600; }
-.records { fill: var(--second); font-family: var(--figures); font-size: 13px; }
-.by { fill: var(--ink); font-weight: 600; }
 </style>

@@ -20,12 +20,13 @@ test('blocks do not overlap, are drawn to one scale, and have room for their nam
   const landing = fc.oneof(fc.integer({ min: 0, max: 24 }).map((at) => label(`label ${at}`)), fc.constantFrom<KeptLanding>({ kind: 'held' }, { kind: 'unplaced' }))
   const moves = fc.uniqueArray(fc.record({ from: landing, to: landing, records: fc.integer({ min: 1, max: 5000 }) }), { minLength: 1, maxLength: 40, selector: ({ from, to }) => JSON.stringify([from, to]) })
   fc.assert(fc.property(moves, (some) => {
-    const { left, right, bands, height } = flowsOf({ stayed: [], moves: some }, [], 300)
+    const { left, right, bands, height, isNarrow } = flowsOf({ stayed: [], moves: some }, [], 300)
     for (const side of [left, right]) side.forEach((node, at) => {
       const next = side[at + 1]
-      if (next) expect(next.top).toBeGreaterThanOrEqual(node.top + Math.max(40, node.height))
+      if (next) expect(next.top).toBeGreaterThanOrEqual(node.top + Math.max(isNarrow ? 18 : 40, node.height))
       expect(node.top + node.height).toBeLessThanOrEqual(height + 0.001)
     })
+    expect(isNarrow).toBe(Math.max(left.length, right.length) > 10)
     const [first, other] = left.toSorted((a, b) => b.records - a.records)
     if (first && other && other.height > 2) expect(first.height / other.height).toBeCloseTo(first.records / other.records, 3)
     expect(bands.reduce((sum, { move }) => sum + move.records, 0)).toBe(some.reduce((sum, { records }) => sum + records, 0))

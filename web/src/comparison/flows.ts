@@ -28,11 +28,18 @@ export interface Flows {
   right: FlowNode[]
   bands: FlowBand[]
   height: number
+  /** Whether names and counts are side by side. */
+  isNarrow: boolean
 }
 
-/** Every block has room for its name and its count. */
-const LEAST_SLOT = 40
-const GAP = 8
+/** Every block has room for its name and its count: below one another, or side by side where there are many. */
+interface Room {
+  slot: number
+  gap: number
+}
+const WIDE: Room = { slot: 40, gap: 8 }
+const NARROW: Room = { slot: 18, gap: 6 }
+const MOST_WIDE = 10
 const THINNEST = 1.5
 
 export function placeKey(place: Place): string {
@@ -62,15 +69,16 @@ export function flowsOf({ stayed, moves }: Pick<Comparison, 'stayed' | 'moves'>,
     }
     return [...records.values()].toSorted((a, b) => order(a.place) - order(b.place))
   })
-  const tall = Math.max(height, ...sides.map((side) => side.length * (LEAST_SLOT + GAP)))
-  const scale = Math.min(...sides.map((side) => scaleFor(side.map(({ records }) => records), tall)))
-  const [left, right] = sides.map((side) => placed(side, scale)) as [FlowNode[], FlowNode[]]
-  return { left, right, bands: bandsOf(all, left, right, scale, order), height: Math.max(...[...left, ...right].map(({ top, height: own }) => top + Math.max(own, LEAST_SLOT)), 0) }
+  const room = sides.some((side) => side.length > MOST_WIDE) ? NARROW : WIDE
+  const tall = Math.max(height, ...sides.map((side) => side.length * (room.slot + room.gap)))
+  const scale = Math.min(...sides.map((side) => scaleFor(side.map(({ records }) => records), tall, room)))
+  const [left, right] = sides.map((side) => placed(side, scale, room)) as [FlowNode[], FlowNode[]]
+  return { left, right, bands: bandsOf(all, left, right, scale, order), height: Math.max(...[...left, ...right].map(({ top, height: own }) => top + Math.max(own, room.slot)), 0), isNarrow: room === NARROW }
 }
 
 /** Pixels a record, so that all blocks fit: small ones take the room of their names. */
-function scaleFor(records: readonly number[], height: number): number {
-  const used = (scale: number) => records.reduce((sum, one) => sum + Math.max(LEAST_SLOT, one * scale) + GAP, 0)
+function scaleFor(records: readonly number[], height: number, { slot, gap }: Room): number {
+  const used = (scale: number) => records.reduce((sum, one) => sum + Math.max(slot, one * scale) + gap, 0)
   let [low, high] = [0, height]
   for (let step = 0; step < 60; step++) {
     const middle = (low + high) / 2
@@ -80,11 +88,11 @@ function scaleFor(records: readonly number[], height: number): number {
   return low
 }
 
-function placed(side: readonly { place: Place; records: number }[], scale: number): FlowNode[] {
+function placed(side: readonly { place: Place; records: number }[], scale: number, { slot, gap }: Room): FlowNode[] {
   let top = 0
   return side.map(({ place, records }) => {
     const node = { key: placeKey(place), place, records, top, height: Math.max(THINNEST, records * scale) }
-    top += Math.max(LEAST_SLOT, node.height) + GAP
+    top += Math.max(slot, node.height) + gap
     return node
   })
 }

@@ -17,6 +17,8 @@ const props = defineProps<{ run: Run; choice: RunChoice; profile: TableProfile }
 /** Told once it is here, or cannot be had. */
 const emit = defineEmits<{ here: []; choose: [change: Partial<RunChoice>]; show: [filter: Filter, partKey: string | null] }>()
 
+/** As many labels as are told apart beside one another. */
+const MOST_KEYS = 8
 const PART_WORDS = { whole: 'each day', month: 'each month', year: 'each year' }
 const found = shallowRef<RunGroups | null>(null)
 const trouble = ref('')
@@ -68,7 +70,8 @@ const partsOf = (name: string) => `${name} of the records`
     <div class="choices">
       <v-autocomplete :model-value="columnId" :items="run.columns.map(({ id, name }) => ({ value: id, title: name }))" label="By" density="compact" variant="outlined" hide-details @update:model-value="emit('choose', { by: $event, sort: { by: 'value', direction: 'rising' } })" />
       <v-select v-if="column?.type === 'date'" :model-value="part" :items="KEY_PARTS.map((one) => ({ value: one, title: PART_WORDS[one] }))" label="A group is" density="compact" variant="outlined" hide-details @update:model-value="emit('choose', { part: $event })" />
-      <div v-if="parts.length > 0" class="legend" role="radiogroup" :aria-label="`Whose shares are told`">
+      <v-autocomplete v-if="parts.length > MOST_KEYS" :model-value="of?.key" :items="parts.map(({ key, name }) => ({ value: key, title: name }))" label="Share of" density="compact" variant="outlined" hide-details auto-select-first data-share @update:model-value="emit('choose', { of: $event })" />
+      <div v-else-if="parts.length > 0" class="legend" role="radiogroup" :aria-label="`Whose shares are told`">
         <button v-for="one in parts" :key="one.key" class="plain-button key" :class="{ chosen: one.key === of?.key }" type="button" role="radio" :aria-checked="one.key === of?.key" :title="`Tell the share of “${one.name}”`" @click="emit('choose', { of: one.key })"><MarkCoin v-if="one.mark" :mark="one.mark" :colour="one.colour" /><span v-else class="none" />{{ one.name }}</button>
       </div>
     </div>
@@ -130,6 +133,7 @@ tr.shown th button { font-weight: 700; }
 .parts { display: flex; height: 14px; gap: 1px; }
 .parts button { flex-basis: 0; min-width: 2px; height: 14px; }
 .parts button:hover { outline: 2px solid var(--brass); outline-offset: 0; }
-.share { font-weight: 600; max-width: 130px; overflow: hidden; text-overflow: ellipsis; padding-right: 2px; }
+.share { font-weight: 600; max-width: 130px; padding-right: 2px; }
+.share button { max-width: 100%; overflow: hidden; text-overflow: ellipsis; }
 @media (max-width: 640px) { .choices { flex-wrap: wrap; } .legend { flex-basis: 100%; } }
 </style>
