@@ -29,9 +29,10 @@ import { runPage } from './run-page'
 import { runAgainstCtas } from './run-against-ctas'
 import { shapes } from './shapes'
 import { startFromClone } from './start-from-clone'
+import { tenGates } from './ten-gates'
 import { benchBesideACorrection, jumpsInATable, typingAFigure } from './table-in-chromium'
 
-const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, runPage, reviewOfMany, reportOnPaper, slipsOnPaper, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, dragOnAGrid, coinOfMany, sideBySide, decideOverHttp, findingsWhileTyping, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
+const FIGURES: Figure[] = [decideAgainstCase, moveOneCut, blanksTextsDates, shapes, fiveHundredRules, importAgainstCopy, importOfMillion, workbookInAndOut, linesAndArrowIn, listingOfMillion, meanOfSix, figuresFollow, drawnAgainstSql, drawnFollows, applyAgainstCopy, runAgainstCtas, tenGates, runPage, reviewOfMany, reportOnPaper, slipsOnPaper, labelledAgainstCopy, allAtOnce, dmnOf2000Rules, dragInChromium, millionInChromium, twentyRules, twoHundredRules, dragOnAGrid, coinOfMany, sideBySide, decideOverHttp, findingsWhileTyping, typingAFigure, jumpsInATable, benchBesideACorrection, firstPageScript, startFromClone]
 
 const CLUSTER = `bench-${process.pid}`
 let short = 0

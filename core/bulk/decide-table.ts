@@ -30,6 +30,8 @@ export interface TableDecider {
   trueFor(gate: Lowered, condition: Condition): Bitmap
   /** For how many records each condition is true. @param about what most of them ask about: its classes are kept from call to call */
   countTrue(gate: Lowered, about: string, conditions: readonly Condition[]): number[]
+  /** The records for which a condition is true that is made of the tests of those conditions, which were counted just so before: they are in their classes already. */
+  trueAmong(gate: Lowered, about: string, conditions: readonly Condition[], wanted: Condition): Bitmap
   /** By rule, for how many records its condition is true, whatever the rules before it take. */
   alone(gate: Lowered): number[]
 }
@@ -69,6 +71,11 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
     return lastCodes
   }
 
+  const sortedAbout = (gate: Lowered, about: string, conditions: readonly Condition[]): Sorted => {
+    if (!counters.has(about)) counters.set(about, new Sorter(given, today))
+    return counters.get(about)!.sort(gate, distinctTests(conditions))
+  }
+
   return {
     explain,
     trueFor(gate, condition) {
@@ -80,10 +87,8 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       if (found.size > MOST_KEPT) found.delete(oldest!)
       return bits
     },
-    countTrue(gate, about, conditions) {
-      if (!counters.has(about)) counters.set(about, new Sorter(given, today))
-      return trueByCell(conditions, counters.get(about)!.sort(gate, distinctTests(conditions)))
-    },
+    countTrue: (gate, about, conditions) => trueByCell(conditions, sortedAbout(gate, about, conditions)),
+    trueAmong: (gate, about, conditions, wanted) => bitsOf(wanted, sortedAbout(gate, about, conditions), given.length),
     alone(gate) {
       const conditions = gate.rules.map(({ condition }) => condition)
       // What moves on the way to another gate is not told to the next that is decided, which is counted anew.

@@ -26,6 +26,8 @@ export interface Decisions {
   readonly held: Bitmap
   readonly contested: Bitmap
   at(place: number): { status: Status; rule: number }
+  /** The same as a number (see `codeOf`): for whoever asks it of each record of a million. */
+  codeAt(place: number): number
 }
 
 /** A decision as a number: a rule's place, or after all rules what else became of the record. */
@@ -56,6 +58,7 @@ export function decisionsOf(length: number, rules: number, counts: readonly numb
     get unplaced() { return rows()[rules + 1]! },
     get held() { return rows()[rules + 2]! },
     get contested() { return rows()[rules + 3]! },
+    codeAt,
     at(place) {
       const code = codeAt(place)
       return code < rules ? { status: 'labelled', rule: code } : { status: AFTER_RULES[code - rules]!, rule: NONE }

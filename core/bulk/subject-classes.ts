@@ -99,6 +99,7 @@ function alikeOthers(valid: Bitmap, look: (at: number) => number): OtherRecords 
 }
 
 function firstOutside(valid: Bitmap): number | null {
+  if (isFull(valid)) return null
   for (let at = 0; at < valid.length; at++) if (!hasBit(valid, at)) return at
   return null
 }

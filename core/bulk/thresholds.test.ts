@@ -18,11 +18,15 @@ test('a double lies in the stretch of a piece where its decimal lies in the piec
   }), { numRuns: 2000 })
 })
 
-const doubles = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, -0, 5, 5.5, 1e300, -1e300, Infinity, -Infinity, NaN, 1e-320)), { maxLength: 60 })
-const cuts = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, 5, 5.5, 5.500001, 1e200)), { maxLength: 30 }).map((all) => Float64Array.from(new Set(all)).sort())
+const some = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, -0, 5, 5.5, 1e300, -1e300, Infinity, -Infinity, NaN, 1e-320)), { maxLength: 60 })
+/** Each cut may come with the double right behind it, as where a value is met exactly. */
+const besides = (cut: number) => [cut, cut + Math.abs(cut) * Number.EPSILON]
+const cuts = fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e3, max: 1e3 }), fc.constantFrom(0, 5, 5.5, 5.500001, 1e200)), { maxLength: 30 }).chain((all) => fc.boolean().map((isMet) => Float64Array.from(new Set(isMet ? all.flatMap(besides) : all)).sort()))
 
 test('numbers get the class of the interval that their doubles lie in, whatever the doubles are', () => {
-  fc.assert(fc.property(doubles, cuts, (values, thresholds) => {
+  // Among the doubles are the cuts themselves.
+  const asked = cuts.chain((thresholds) => some.map((others) => ({ thresholds, values: [...others, ...thresholds] })))
+  fc.assert(fc.property(asked, ({ thresholds, values }) => {
     const classOf = Uint32Array.from({ length: thresholds.length + 1 }, (_, passed) => (passed * 7) % 5)
     const numbers = Uint32Array.from(values, (_, at) => at)
     intervalAdder(Float64Array.from(values), thresholds, classOf)(numbers, 5, 0)

@@ -44,31 +44,47 @@ interface Stretches {
   thresholds: Float64Array
   below: Uint32Array
   above: Uint32Array
+  /** Where two thresholds may be in one, as where a value is met exactly: the second by stretch, and the class between the two; null where there is none. */
+  pairs: { seconds: Float64Array; between: Uint32Array } | null
 }
 
 /** @returns null where the doubles are too far from each other or from nothing, or the thresholds too close to each other, to be told apart by stretches */
 function stretchesOf(from: number, to: number, thresholds: Float64Array, classOf: Uint32Array): Stretches | null {
-  for (const count of STRETCHES) {
-    const perUnit = to > from ? count / (to - from) : 0
-    const [first, last] = [Math.trunc(from * perUnit), Math.trunc(to * perUnit)]
-    if (!(Math.max(Math.abs(first), Math.abs(last)) < 2 ** 30) || last - first > count + 1 || perUnit === 0) return null
-    const found = { perUnit, base: first, thresholds: new Float64Array(last - first + 1).fill(Infinity), below: new Uint32Array(last - first + 1), above: new Uint32Array(last - first + 1) }
-    // Stretches rise with values, so that a threshold in an earlier one is less.
-    const stretchOf = (value: number) => Math.trunc(value * perUnit) - first
-    // All values have passed what lies before them, and none gets to what lies behind them.
-    let passed = intervalOf(from, thresholds)
-    const reached = intervalOf(to, thresholds)
-    let isFine = true
-    for (let at = 0; at < found.below.length; at++) {
-      found.below[at] = classOf[passed]!
-      const before = passed
-      for (; passed < reached && stretchOf(thresholds[passed]!) === at; passed++) found.thresholds[at] = thresholds[passed]!
-      found.above[at] = classOf[passed]!
-      if (passed > before + 1) isFine = false
+  for (const most of [1, 2] as const) {
+    for (const count of STRETCHES) {
+      const perUnit = to > from ? count / (to - from) : 0
+      const [first, last] = [Math.trunc(from * perUnit), Math.trunc(to * perUnit)]
+      if (!(Math.max(Math.abs(first), Math.abs(last)) < 2 ** 30) || last - first > count + 1 || perUnit === 0) return null
+      const found = filledStretches({ perUnit, first, last, most }, [from, to], thresholds, classOf)
+      if (found) return found
     }
-    if (isFine) return found
   }
   return null
+}
+
+/** @returns null where a stretch has more thresholds than `most` */
+function filledStretches({ perUnit, first, last, most }: { perUnit: number; first: number; last: number; most: 1 | 2 }, [from, to]: [number, number], thresholds: Float64Array, classOf: Uint32Array): Stretches | null {
+  const length = last - first + 1
+  const pairs = most === 2 ? { seconds: new Float64Array(length).fill(Infinity), between: new Uint32Array(length) } : null
+  const found = { perUnit, base: first, thresholds: new Float64Array(length).fill(Infinity), below: new Uint32Array(length), above: new Uint32Array(length), pairs }
+  // Stretches rise with values, so that a threshold in an earlier one is less.
+  const stretchOf = (value: number) => Math.trunc(value * perUnit) - first
+  // All values have passed what lies before them, and none gets to what lies behind them.
+  let passed = intervalOf(from, thresholds)
+  const reached = intervalOf(to, thresholds)
+  for (let at = 0; at < length; at++) {
+    const before = passed
+    found.below[at] = classOf[before]!
+    while (passed < reached && stretchOf(thresholds[passed]!) === at) passed++
+    found.above[at] = classOf[passed]!
+    if (passed > before + most) return null
+    if (passed > before) found.thresholds[at] = thresholds[before]!
+    if (!pairs || passed === before) continue
+    // One alone counts for both.
+    pairs.seconds[at] = thresholds[passed - 1]!
+    pairs.between[at] = classOf[before + 1]!
+  }
+  return found
 }
 
 /**
@@ -83,6 +99,7 @@ export function intervalAdder(doubles: Float64Array, thresholds: Float64Array, c
   const room = (last - first || 1) * 8
   const [low, high] = [Math.max(least, first - room), Math.min(most, last + room)]
   const stretches = stretchesOf(low, high, thresholds, classOf)
+  if (stretches?.pairs) return (numbers, width, from) => addByPairs(numbers, doubles, from, low, high, stretches, stretches.pairs!, width)
   if (stretches && low === least && high === most) return (numbers, width, from) => addByStretch(numbers, doubles, from, stretches, width)
   if (stretches) return (numbers, width, from) => addByStretchWithin(numbers, doubles, from, low, high, stretches, width)
   return (numbers, width, from) => {
@@ -112,6 +129,18 @@ function addByStretchWithin(
     const value = doubles[from + at]!
     const stretch = (((value >= low ? (value <= high ? value : high) : low) * perUnit) | 0) - base
     numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? above[stretch]! : below[stretch]!)
+  }
+}
+
+/** The same where a stretch may have two thresholds. */
+function addByPairs(
+  numbers: RecordNumbers, doubles: Float64Array, from: number, low: number, high: number, { perUnit, base, thresholds, below, above }: Stretches, { seconds, between }: NonNullable<Stretches['pairs']>, width: number,
+): void {
+  const { length } = numbers
+  for (let at = 0; at < length; at++) {
+    const value = doubles[from + at]!
+    const stretch = (((value >= low ? (value <= high ? value : high) : low) * perUnit) | 0) - base
+    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? (value >= seconds[stretch]! ? above[stretch]! : between[stretch]!) : below[stretch]!)
   }
 }
 

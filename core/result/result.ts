@@ -87,11 +87,11 @@ export class Result {
         return condition ? decider.trueFor(lowered, condition) : empty()
       }
       case 'on an edge':
-        return this.where(asked.map((one) => besideAny(one, ['on'])))
+        return this.where((one) => besideAny(one, ['on']))
       case 'near an edge':
-        return this.where(asked.map((one) => besideAny(one, ['short', 'past'])))
+        return this.where((one) => besideAny(one, ['short', 'past']))
       case 'outside':
-        return this.where(asked.map(({ outside }) => outside))
+        return this.where(({ outside }) => outside)
       case 'unreadable':
         return bitmapOf([...lowered.inputs.values()].flatMap((input) => membersOf(table, input).flatMap(({ unreadable }) => [...unreadable.keys()])), length)
       case 'exceptions': {
@@ -150,16 +150,20 @@ export class Result {
     return reasonsOf(ready, asked, factsOf(ready.lowered, recordAt(table, at), today), this.decisions.at(at).status, unreadableAt(table, ready.lowered.inputs.values(), at), isTrue)
   }
 
-  private where(conditions: readonly Asked['outside'][]): Bitmap {
+  private where(wanted: (one: Asked) => Condition | null): Bitmap {
     const { table, decider } = this.on
-    return unionOf(conditions.flatMap((condition) => (condition ? [decider.trueFor(this.ready.lowered, condition)] : [])), table.length)
+    const found = this.asked.flatMap((one) => {
+      const condition = wanted(one)
+      return condition ? [decider.trueAmong(this.ready.lowered, one.of, conditionsOf(one), condition)] : []
+    })
+    return unionOf(found, table.length)
   }
 
   private asides(): { edges: EdgeCounts[]; outside: ReadonlyMap<string, number> } {
     const edges: EdgeCounts[] = []
     const outsides = new Map<string, number>()
-    for (const { of, edges: own, outside } of this.asked) {
-      const conditions = [...own.flatMap(({ sides }) => Object.values(sides)), outside].filter((one) => one !== null)
+    for (const one of this.asked) {
+      const [{ of, edges: own, outside }, conditions] = [one, conditionsOf(one)]
       const counts = new Map(this.on.decider.countTrue(this.ready.lowered, of, conditions).map((count, at) => [conditions[at]!, count]))
       const count = (condition: Asked['outside']) => (condition ? counts.get(condition)! : 0)
       edges.push(...own.map(({ at, sides: { on, short, past } }) => ({ of, at, on: count(on), short: count(short), past: count(past) })))
@@ -178,6 +182,11 @@ export class Result {
     const unreadable = bitmapOf([first, ...others].flatMap((one) => [...one.unreadable.keys()]), length)
     return { blank: length - countBits(unionOf([unreadable, ...[first, ...others].map(validOf)], length)), unreadable: countBits(unreadable) }
   }
+}
+
+/** All that is asked of one thing: always the same, so that its records are put into classes once. */
+function conditionsOf({ edges, outside }: Asked): Condition[] {
+  return [...edges.flatMap(({ sides }) => Object.values(sides)), outside].filter((one) => one !== null)
 }
 
 export function membersOf({ columns }: Table, { name }: Pick<LoweredInput, 'name'>): readonly Column[] {

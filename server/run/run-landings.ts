@@ -1,6 +1,6 @@
 /** What became of each record of a run, a byte each: whoever counts how labels fall need not join two relations of as many rows as there are records. */
 import type { Result } from '@dime-gate/core/result/result'
-import { NONE, STATUSES, type Status } from '@dime-gate/core/rule/rules'
+import { NONE, type Status } from '@dime-gate/core/rule/rules'
 import { type Column, valueTextAt } from '@dime-gate/core/table/table'
 import { type Connection, type Queryable, rowOf } from '../database/database'
 
@@ -29,8 +29,8 @@ export class LandingWriter {
   private length = 0
   private readonly places = new Map<string, number>()
   private readonly landings: RunLanding[] = []
-  /** Where a rule gives all the same, the place of it. */
-  private readonly byRule = new Map<number, number>()
+  /** Where a rule gives all the same, by a decision's code the place of it. */
+  private readonly byCode: number[] = []
   private isTooMany = false
 
   /** @param records their numbers, in rising order @param isFixed whether a rule gives every record that it takes the same */
@@ -40,13 +40,14 @@ export class LandingWriter {
     if (this.isTooMany) return
     let labels: Column | null = isFixed ? null : labelsOf(result)
     const labelAt = (at: number, status: Status) => (status === 'labelled' || status === 'otherwise' ? valueTextAt((labels ??= labelsOf(result)), at) : null)
+    const { decisions } = result
     for (let at = 0; at < records.length; at++) {
-      const { status, rule } = result.decisions.at(at)
-      const key = STATUSES.length * rule + STATUSES.indexOf(status)
-      let place = isFixed ? this.byRule.get(key) : undefined
+      const code = decisions.codeAt(at)
+      let place = isFixed ? this.byCode[code] : undefined
       if (place === undefined) {
+        const { status, rule } = decisions.at(at)
         place = this.placeOf({ status, rule: rule === NONE ? null : rule, label: labelAt(at, status) })
-        this.byRule.set(key, place)
+        this.byCode[code] = place
       }
       if (this.isTooMany) return
       this.codes[records[at]!] = place

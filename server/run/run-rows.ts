@@ -1,5 +1,6 @@
 /** Rows of a run's relation in the text format of COPY. What was looked at goes on as the bytes in which it came. */
 import type { ReadyGate } from '@dime-gate/core/bulk/decide-gates'
+import { AFTER_RULES } from '@dime-gate/core/bulk/decisions'
 import type { Result } from '@dime-gate/core/result/result'
 import { isOfOneRule, type LoweredEntry, STATUSES } from '@dime-gate/core/rule/rules'
 import { type Column, valueTextAt } from '@dime-gate/core/table/table'
@@ -9,7 +10,7 @@ import type { RecordsBatch } from '../table/read-column'
 
 /** Bytes that are handed over at a time. */
 const AT_ONCE = 1 << 18
-const [TAB, LINE_END] = [0x09, 0x0a]
+const LINE_END = 0x0a
 
 const NOTHING = Buffer.alloc(0)
 const copied = (text: string | null) => (text === null ? COPY_NULL : toCopyText(text))
@@ -30,35 +31,36 @@ export function rowWriter(ready: ReadyGate): (batch: RecordsBatch, computed: rea
   const isWritten = givesTheSame(ready)
   const nothing = gate.outcomes.map(() => COPY_NULL)
   const code = new Map(STATUSES.map((status, at) => [status, at]))
-  // Where all results are written out, a decision's fields are always the same.
-  const byRule = lowered.rules.map(({ entries }, rule) => fields(code.get('labelled')!, rule, ...written(entries)))
-  const byStatus = new Map(STATUSES.map((status) => [status, fields(code.get(status)!, COPY_NULL, ...(status === 'otherwise' && lowered.otherwise ? written(lowered.otherwise) : nothing))]))
+  // Where all results are written out, a decision's fields are always the same: by its code.
+  const byCode = [
+    ...lowered.rules.map(({ entries }, rule) => fields(code.get('labelled')!, rule, ...written(entries))),
+    ...AFTER_RULES.map((status) => fields(code.get(status)!, COPY_NULL, ...(status === 'otherwise' && lowered.otherwise ? written(lowered.otherwise) : nothing))),
+  ]
   return function* ({ rows, fields: columns }, computed, result) {
+    const { decisions } = result
     const outcomes = isWritten ? [] : [...result.outcomes().values()]
     const decisionAt = (at: number): Buffer => {
-      const { status, rule } = result.decisions.at(at)
-      if (isWritten) return status === 'labelled' ? byRule[rule]! : byStatus.get(status)!
+      if (isWritten) return byCode[decisions.codeAt(at)]!
+      const { status, rule } = decisions.at(at)
       return fields(code.get(status)!, rule < 0 ? COPY_NULL : rule, ...outcomes.map((column) => copied(valueTextAt(column, at))))
     }
-    const taken = [0, ...columns.flatMap(({ value, unreadable }) => [value, ...(unreadable === null ? [] : [unreadable])])]
+    // What was looked at stands behind the record's number, in this order, with the same signs between: it goes on as it came.
+    const last = columns.reduce((most, { value, unreadable }) => Math.max(most, value, unreadable ?? 0), 0)
     const { bytes } = rows
     let [out, used] = [Buffer.allocUnsafe(AT_ONCE), 0]
     for (let at = 0; at < rows.length; at++) {
       const decision = decisionAt(at)
       const figures = computed.length === 0 ? NOTHING : fields(...computed.map((column) => copied(valueTextAt(column, at))))
-      let size = decision.length + taken.length + figures.length
-      for (const field of taken) size += rows.end(at, field) - rows.start(at, field)
+      const [start, recordEnd, end] = [rows.start(at, 0), rows.end(at, 0), rows.end(at, last)]
+      const size = end - start + decision.length + figures.length + 1
       if (used + size > out.length) {
         yield out.subarray(0, used)
         ;[out, used] = [Buffer.allocUnsafe(Math.max(AT_ONCE, size)), 0]
       }
-      for (let place = 0; place < taken.length; place++) {
-        if (place > 0) out[used++] = TAB
-        const end = rows.end(at, taken[place]!)
-        // A loop: for so few bytes a call to copy them costs more.
-        for (let from = rows.start(at, taken[place]!); from < end; from++) out[used++] = bytes[from]!
-        if (place === 0) for (let from = 0; from < decision.length; from++) out[used++] = decision[from]!
-      }
+      // Loops: for so few bytes a call to copy them costs more.
+      for (let from = start; from < recordEnd; from++) out[used++] = bytes[from]!
+      for (let from = 0; from < decision.length; from++) out[used++] = decision[from]!
+      for (let from = recordEnd; from < end; from++) out[used++] = bytes[from]!
       used += figures.copy(out, used)
       out[used++] = LINE_END
     }
