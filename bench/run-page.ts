@@ -7,6 +7,7 @@ import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { askAt } from '../server/testing/bring-in'
 import { openDimeGate } from '../e2e/testing/dime-gate'
 import { treesFor } from './bring-in-trees'
+import { drawnAfter } from './drawn-in-page'
 import { type Figure, median } from './figure'
 
 const RECORDS = 1_000_000
@@ -30,11 +31,7 @@ export const runPage: Figure = {
       const took: Record<keyof typeof MOST, number[]> = { counts: [], records: [], groups: [], comparison: [] }
       for (let turn = 0; turn < TURNS; turn++) {
         const page = await gate.newPage('/')
-        const until = async (address: string, ...selectors: string[]) => {
-          const since = performance.now()
-          await page.goto(gate.address + address, { waitUntil: 'domcontentloaded' })
-          return Promise.all(selectors.map((selector) => page.waitForSelector(selector, { timeout: PATIENCE }).then(() => performance.now() - since)))
-        }
+        const until = (address: string, ...selectors: string[]) => drawnAfter(page, gate.address + address, selectors, PATIENCE)
         const [counts, records] = await until(`/runs/${first.id}?shows=decided`, '.tube', '.records [data-record]')
         took.counts.push(counts!)
         took.records.push(records!)

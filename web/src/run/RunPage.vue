@@ -47,8 +47,6 @@ import { count, counted, date, moment } from '../shared/format'
 import { useReviewMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import SideTabs from '../shared/SideTabs.vue'
-import TakeOut from '../shared/TakeOut.vue'
-import { useTakingOut } from '../shared/useTakingOut'
 import { useSteady } from '../shared/useSteady'
 import { useTitle } from '../shared/useTitle'
 import { runTitle, withUnit } from '../shared/words'
@@ -67,7 +65,6 @@ const props = defineProps<{ id: number }>()
 const ExpectDialog = defineAsyncComponent(() => import('../expectation/ExpectDialog.vue'))
 const RunRecord = defineAsyncComponent(() => import('./RunRecord.vue'))
 const session = useSession()
-const { addressOf, asked: fileAsked } = useTakingOut()
 const router = useRouter()
 const route = useRoute()
 const shown = shallowRef<DecidedGate | null>(null)
@@ -96,7 +93,6 @@ const { highlights, told, tick: pointed, load: loadHighlights, change: changeHig
 const firstColumns = useSteady(() => columnsBeside(latest.value?.seen ?? [], highlights.value, latest.value?.binding ?? {}, told.value))
 const { add, remove } = useExpectations(() => latest.value!.gateId, check)
 const tick = ref(0)
-const download = ref<HTMLAnchorElement | null>(null)
 
 const choose = (change: Partial<RunChoice>) => void router.replace({ query: queryOf({ ...choice.value, ...change }) })
 const tray = computed({ get: () => choice.value.tray, set: (next) => choose({ tray: next }) })
@@ -143,9 +139,7 @@ useReturn(() => trouble.value && void follow())
 
 useTitle(() => latest.value && runTitle(latest.value))
 useCommands([
-  { words: 'Run it again, now', key: 'n', act: () => again('now'), isOff: () => !run.value },
   { words: 'Expect something', key: 'x', act: () => (isExpecting.value = true), isOff: () => !run.value },
-  { words: 'Take out the labelled table', key: 'e', act: () => download.value?.click() },
   { words: 'Show all records', key: 'Escape', act: () => choose({ tray: { kind: 'all' }, listing: WHOLE }), isOff: () => tray.value.kind === 'all' && choice.value.listing.filters.length === 0 },
 ])
 
@@ -283,25 +277,7 @@ function show(next: Tray): void {
     <header>
       <h1>{{ runTitle(run) }}</h1>
       <span class="space" />
-      <v-menu location="bottom end">
-        <template #activator="{ props: menu }"><v-btn v-bind="menu">Again</v-btn></template>
-        <v-list density="compact" class="again">
-          <v-list-item title="Again, now" subtitle="the last version, on the records, the binding and the date as they are now" @click="again('now')" />
-          <v-list-item title="The same again" subtitle="all of it as it was; it has to come to the same" @click="again('same')" />
-        </v-list>
-      </v-menu>
-      <v-menu location="bottom end">
-        <template #activator="{ props: menu }"><v-btn v-bind="menu">Compare with</v-btn></template>
-        <v-list density="compact" max-height="420">
-          <v-list-item title="The draft" subtitle="as it is now, on the records as they are now" :to="`/runs/${run.id}/against/draft`" />
-          <v-list-item v-for="other in others" :key="other.id" :title="runTitle(other)" :subtitle="`version ${other.gateVersion}, as of ${date(other.asOf)}, kept ${moment(other.keptAt)}`" :to="other.id < run.id ? `/runs/${other.id}/against/${run.id}` : `/runs/${run.id}/against/${other.id}`" />
-        </v-list>
-      </v-menu>
-      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/runs/${run.id}/report`, query: choice.by === null ? {} : { by: choice.by, ...(choice.part === 'whole' ? {} : { part: choice.part }) } }">Report</router-link>
-      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="`/runs/${run.id}/slips`">Slips</router-link>
-      <router-link class="v-btn v-btn--variant-outlined bench-link" :to="{ path: `/gates/${run.gateId}`, query: { on: run.tableId } }">To the bench</router-link>
-      <a ref="download" class="v-btn primary download" :href="addressOf(`/runs/${run.id}/labelled.csv`)" download @click="fileAsked">Take the labelled table<kbd>E</kbd></a>
-      <TakeOut :path="`/runs/${run.id}/labelled`" :records="run.counts.records" label="Other formats" />
+      <RunActions v-if="areCountsDrawn" :run="run" :choice="choice" :others="others" @again="again" />
       <div class="states">
         <span v-if="freshness" class="pill fresh" :class="{ stale: freshness.isStale }" role="status" :title="freshness.why.join('; ')">{{ freshness.words }}</span>
         <b v-if="missed > 0" class="trouble missed" role="status">{{ counted(missed, 'expectation') }} missed</b>
@@ -371,9 +347,6 @@ h1 { white-space: nowrap; }
 .about a { color: var(--ink); text-decoration: none; }
 .about b { color: var(--ink); }
 .space { flex: 1; }
-.download, .bench-link { display: inline-flex; align-items: center; flex: none; border: 1px solid var(--hairline); border-radius: 4px; text-decoration: none; }
-.download { color: var(--on-pine) !important; }
-.bench-link { color: var(--ink) !important; }
 .work { display: grid; grid-template-columns: minmax(300px, 1.15fr) minmax(0, 1.25fr) 300px; min-height: 330px; }
 .work > * { padding: 8px 18px 12px; min-width: 0; }
 .work > * + * { border-left: 1px solid var(--hairline); }
