@@ -76,8 +76,9 @@ export class Sorter {
 
   private grouped(gate: Lowered, tests: readonly Test[]): { keys: string[]; groups: TestClasses[]; moved: Moved | null; isNew: boolean } {
     const asked = askedTable(this.tableFor(gate), gate, this.today)
-    const found = testGroups(asked, tests, this.teller(asked))
-    const keys = found.map((group) => keyOf(group, asked))
+    // In an order of their own: a rule that is moved among others moves no record.
+    const sorted = testGroups(asked, tests, this.teller(asked)).map((group) => ({ group, key: keyOf(group, asked) })).toSorted((one, other) => (one.key < other.key ? -1 : 1))
+    const [found, keys] = [sorted.map(({ group }) => group), sorted.map(({ key }) => key)]
     let moved: Moved | null = null
     let isNew = false
     const groups = found.map((group, at): TestClasses => {
@@ -134,8 +135,11 @@ function testsIn(group: TestGroup): readonly Test[] {
   return group.kind === 'subject' ? group.grouped.map(({ test }) => test) : group.tests
 }
 
+/** In whatever order: who asks what a test comes to finds it by its text. */
 function hasTests({ tests }: TestClasses, wanted: readonly Test[]): boolean {
-  return tests.length === wanted.length && tests.every(({ text }, at) => text === wanted[at]!.text)
+  if (tests.length !== wanted.length) return false
+  const texts = new Set(tests.map(({ text }) => text))
+  return wanted.every(({ text }) => texts.has(text))
 }
 
 export function distinctTests(conditions: readonly Condition[]): Test[] {
