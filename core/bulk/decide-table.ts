@@ -36,6 +36,9 @@ export interface TableDecider {
   alone(gate: Lowered): number[]
 }
 
+/** Counts that are kept; a number each. */
+const MOST_COUNTED = 20_000
+
 /**
  * Decides one table by gate after gate; what two gates share is done once.
  * @param widest combinations of classes up to which records are gathered in cells
@@ -45,6 +48,8 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
   const ofConditions = new Sorter(given, today)
   const counters = new Map<string, Sorter>()
   const found = new Map<string, Bitmap>()
+  /** By condition, and what its inputs are, for how many records it is true. */
+  const counted = new Map<string, number>()
   let ladder: RecordLadder | null = null
   let lastCodes: Codes | null = null
   let decided = 0
@@ -87,7 +92,20 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       if (found.size > MOST_KEPT) found.delete(oldest!)
       return bits
     },
-    countTrue: (gate, about, conditions) => trueByCell(conditions, sortedAbout(gate, about, conditions)),
+    countTrue(gate, about, conditions) {
+      if (counted.size > MOST_COUNTED) counted.clear()
+      const inputs = [...inputSignatures(gate).values()].join()
+      const keys = conditions.map((condition) => `${conditionText(condition)}\n${inputs}`)
+      const news = conditions.filter((_, at) => !counted.has(keys[at]!))
+      // While one cut moves, all others are where they were.
+      const counts = news.length === conditions.length ? trueByCell(news, sortedAbout(gate, about, news)) : news.length > 0 ? trueByCell(news, ofConditions.sort(gate, distinctTests(news))) : []
+      const byCondition = new Map(news.map((condition, at) => [condition, counts[at]!]))
+      return conditions.map((condition, at) => {
+        const count = byCondition.get(condition) ?? counted.get(keys[at]!)!
+        counted.set(keys[at]!, count)
+        return count
+      })
+    },
     trueAmong: (gate, about, conditions, wanted) => bitsOf(wanted, sortedAbout(gate, about, conditions), given.length),
     alone(gate) {
       const conditions = gate.rules.map(({ condition }) => condition)
