@@ -56,6 +56,7 @@ import CoinTrays from './CoinTrays.vue'
 import { freshWords } from './fresh-words'
 import GroupPanel from './GroupPanel.vue'
 import { choiceOf, queryOf, type RunChoice } from './run-address'
+import RunActions from './RunActions.vue'
 import TraysBeside from './TraysBeside.vue'
 import { useFirstRecords } from './useFirstRecords'
 import { useRun } from './useRun'
@@ -342,7 +343,7 @@ function show(next: Tray): void {
 <style scoped>
 .run { display: grid; grid-template-rows: auto auto minmax(200px, 1fr); height: calc(100dvh - 48px); min-height: 640px; }
 header { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 10px; padding: 10px 20px 8px; }
-h1 { white-space: nowrap; }
+h1 { white-space: nowrap; line-height: 32px; }
 .states { display: flex; flex-wrap: wrap; align-items: center; gap: 2px 12px; flex-basis: 100%; line-height: 1.35; }
 .about a { color: var(--ink); text-decoration: none; }
 .about b { color: var(--ink); }
