@@ -40,8 +40,9 @@ provideConditionBench({
 const follow = useThrottled(async () => {
   const { condition } = typed
   const tests = partsOf(condition, props.gate)
-  const told = await props.session.toldHighlights([condition, ...tests.map(({ text }) => text)].map((one) => ({ ...typed, condition: one })))
-  if (typed.condition !== condition) return
+  const told = await props.session.toldHighlights([condition, ...tests.map(({ text }) => text)].map((one) => ({ ...typed, condition: one }))).catch(() => undefined)
+  // A column that cannot be fetched now says nothing of the condition.
+  if (told === undefined || typed.condition !== condition) return
   records.value = condition === '' ? undefined : (told?.records[0] ?? null)
   parts.value = new Map(tests.flatMap(({ way }, at) => { const found = told?.records[at + 1]; return typeof found === 'number' ? [[way, found] as const] : [] }))
 }, PAUSE)

@@ -1,7 +1,7 @@
 import type { HighlightList } from '@dime-gate/contract/highlight'
 import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { createPinia, setActivePinia } from 'pinia'
-import { effectScope, nextTick, ref } from 'vue'
+import { effectScope, nextTick, ref, shallowRef } from 'vue'
 import { useNotices } from '../shared/notices'
 import { type HighlightSession, useHighlights } from './useHighlights'
 
@@ -71,4 +71,28 @@ test('where another page was first, nothing is written over: that is told, and w
   expect(await change([named('mine')])).toBe(false)
   expect([kept.highlights[0]!.name, highlights.value[0]!.name, useNotices().current!.problem]).toEqual(['theirs', 'theirs', true])
   end()
+})
+
+test('columns that cannot be fetched leave what was told, and what follows is told again', async () => {
+  listOnServer()
+  setActivePinia(createPinia())
+  let isAway = false
+  const answer = { records: [3] }
+  const failing = async <Found>(found: Found) => { if (isAway) throw new Error('away'); return found }
+  const session = { beside: () => failing(undefined), highlight: () => failing(undefined), toldHighlights: () => failing(answer) } as unknown as HighlightSession
+  const decided = ref(1)
+  const table = shallowRef({ columns: [], bound: [] })
+  const scope = effectScope()
+  const { told, load } = scope.run(() => useHighlights(session, () => 7, decided, table))!
+  await load()
+  expect(told.value).toBe(answer)
+  isAway = true
+  table.value = { columns: [], bound: [] }
+  await load()
+  expect(told.value).toBe(answer)
+  isAway = false
+  answer.records = [4]
+  await load()
+  expect(told.value!.records).toEqual([4])
+  scope.stop()
 })

@@ -15,6 +15,9 @@ export interface HighlightSession {
   highlightChoices(input: string): Promise<CommonValues | null>
 }
 
+/** Columns that cannot be fetched now are asked for again with the next count. */
+const leaveAsIs = () => undefined
+
 /** So long nothing must change before it is counted: a drag is not held up by it. */
 const PAUSE = 200
 
@@ -40,14 +43,14 @@ export function useHighlights(session: HighlightSession, gateId: () => number | 
 
   async function take(list: HighlightList): Promise<void> {
     kept.value = list
-    await session.highlight(list.highlights)
+    await session.highlight(list.highlights).catch(leaveAsIs)
     tick.value++
     await count()
   }
 
   async function count(): Promise<void> {
     if (decided.value === 0) return
-    const found = await session.toldHighlights()
+    const found = await session.toldHighlights().catch(() => told.value)
     told.value = found
     if (found?.isMore) tick.value++
   }
@@ -69,7 +72,7 @@ export function useHighlights(session: HighlightSession, gateId: () => number | 
   watch(decided, useLater(count, PAUSE))
   watch(table, async (now) => {
     if (!now) return
-    await session.beside(now)
+    await session.beside(now).catch(leaveAsIs)
     await count()
   }, { immediate: true })
   return { highlights, told, tick, load, change }
