@@ -16,14 +16,14 @@ import { useTitle } from '../shared/useTitle'
 import { FORM_WORDS } from '../shared/words'
 import { wholeOf } from './plan'
 import PlanRow from './PlanRow.vue'
-import { begin, isReady, type Plan, planKey, usePlans } from './usePlans'
+import { isReady, type Plan, planKey, usePlans } from './usePlans'
 
 const route = useRoute()
 const router = useRouter()
 const notices = useNotices()
 const desk = shallowRef<Desk | null>(null)
 const trouble = ref('')
-const { plans, load, stand } = usePlans()
+const { plans, load, stand, begin } = usePlans()
 /** By plan its run, once it is begun, or why it could not be. */
 const runs = shallowRef<ReadonlyMap<string, Run | string>>(new Map())
 const isBusy = ref(false)

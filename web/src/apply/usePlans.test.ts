@@ -1,14 +1,21 @@
 import type { Binding } from '@dime-gate/contract/binding'
+import type { Run } from '@dime-gate/contract/run'
 import { plainColumn } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { band } from '@dime-gate/core/testing/a-gate'
-import { begin, isReady, usePlans } from './usePlans'
+import { isReady, usePlans } from './usePlans'
 
 const scale = (name: string, input: string) => plainScale(name, givenNumber(input, ''), [{ at: '1', owner: 'above' }], [band('a'), band('b')])
 const table = (id: number, ...columns: string[]) => ({
   id, name: `Table ${id}`, columns: columns.map((name, at) => plainColumn(10 * id + at, name)), sets: [], records: 3, version: 1, standsOn: [], figures: null, rollUp: null, unreadable: 0, fileName: 'trees.csv', importedAt: '2026-03-02T10:00:00Z',
 })
 const pair = (gateId: number, tableId: number, version = 1) => ({ gateId, gateName: `Gate ${gateId}`, version, tableId })
+
+/** A run that has just begun. */
+const RUN: Run = {
+  id: 77, number: 1, isDraft: false, name: null, gateId: 2, gateName: 'Gate 2', gateVersion: 1, tableId: 2, tableName: 'Table 2', tableVersion: 1, asOf: '2026-03-02', isAsOfAsked: false, keptAt: '2026-03-02T10:00:00Z',
+  state: 'under way', problem: null, progress: 0, isWaiting: false, records: 3, counts: null, labels: [], otherwise: null, gate: scale('Gate 2', 'Lean'), binding: { Lean: { column: 21 } }, feeding: [], seen: [21], columns: [plainColumn(21, 'Lean')],
+}
 
 /** A server with two gates, three tables and one binding, which answers as the real one does, and tells what it was asked. */
 function aServer() {
@@ -22,9 +29,13 @@ function aServer() {
     const short = path.replace(/^.*\/api\/v1/, '')
     asked.push(`${init?.method ?? 'GET'} ${short}`)
     const bound = /^\/gates\/(\d+\/bindings\/\d+)$/.exec(short)?.[1]
-    if (bound && init?.method === 'PUT') bindings.set(bound, { gateId: 2, tableId: 2, tableName: 'Table 2', version: 1, ...(JSON.parse(init.body as string) as Pick<Binding, 'inputs'>) })
+    if (bound && init?.method === 'PUT') {
+      const { seen, inputs } = JSON.parse(init.body as string) as { seen: number; inputs: Binding['inputs'] }
+      if (seen !== (bindings.get(bound)?.version ?? 0)) return json({ code: 'stale', message: 'It is bound otherwise by now.' }, 409)
+      bindings.set(bound, { gateId: 2, tableId: 2, tableName: 'Table 2', version: seen + 1, inputs })
+    }
     const body = bound ? bindings.get(bound) : answers[short]
-    if (short === '/runs') return json({ code: 'stale', message: init!.body }, 409)
+    if (short === '/runs') return json(RUN, 201)
     return body === undefined ? json({ code: 'not-found', message: 'There is none.' }, 404) : json(body, 200)
   }) as typeof fetch
   return { asked, bindings }
@@ -61,11 +72,24 @@ test('a gate without a version, and one that cannot be had, are told, and the ot
 
 test('what is begun is bound first, and remembered; what somebody bound just so meanwhile is not written over', async () => {
   const { asked, bindings } = aServer()
-  const { plans, load } = usePlans()
+  const { plans, load, begin } = usePlans()
   await load([pair(2, 2)], isBound)
-  await expect(begin(plans.value[0]!)).rejects.toThrow(JSON.stringify({ gateId: 2, version: 1, tableId: 2, binding: 1, feeding: [] }))
+  expect(await begin(plans.value[0]!)).toMatchObject({ id: 77 })
+  expect(asked.at(-1)).toBe('POST /runs')
   expect(bindings.get('2/bindings/2')).toMatchObject({ inputs: { Lean: { column: 21 } }, version: 1 })
   asked.length = 0
-  await expect(begin(plans.value[0]!)).rejects.toThrow()
+  await load([pair(2, 2)], () => false)
+  await begin(plans.value[0]!)
   expect(asked.filter((one) => one.startsWith('PUT'))).toEqual([])
+})
+
+test('another choice after a run is bound on top of what that bound', async () => {
+  const { bindings } = aServer()
+  const { plans, load, stand, begin } = usePlans()
+  await load([pair(2, 2)], isBound)
+  await begin(plans.value[0]!)
+  expect(plans.value[0]!.inputs.map(({ how }) => how)).toEqual(['bound'])
+  stand(2, plans.value[0]!.inputs[0]!, { column: 20 })
+  await begin(plans.value[0]!)
+  expect(bindings.get('2/bindings/2')).toMatchObject({ inputs: { Lean: { column: 20 } }, version: 2 })
 })

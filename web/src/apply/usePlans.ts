@@ -37,7 +37,7 @@ export const planKey = (gateId: number, tableId: number) => `${gateId} ${tableId
 export function usePlans() {
   const plans = shallowRef<Plan[]>([])
 
-  /** Those that fit come first. What is planned already stays, with what was chosen. @param pairs gates with their last versions, each on a table @param isBound whether a gate was ever bound to a table */
+  /** Those that fit come first. What was chosen for one stays. @param pairs gates with their last versions, each on a table @param isBound whether a gate was ever bound to a table */
   async function load(pairs: readonly Pair[], isBound: (gateId: number, tableId: number) => boolean): Promise<void> {
     const [tableOf, documentOf] = [onceEach((id: number) => ask(tableSchema, `/tables/${id}`)), onceEach(askDocument)]
     const bindingOf = async (gateId: number, tableId: number) => (isBound(gateId, tableId) ? boundOn(gateId, tableId) : null)
@@ -45,7 +45,7 @@ export function usePlans() {
     const all = await Promise.all(pairs.map(async ({ gateId, gateName, version, tableId }): Promise<Plan> => {
       const key = planKey(gateId, tableId)
       const known = before.get(key)
-      if (known?.version === version && known.trouble === '') return known
+      if (known?.version === version && known.inputs.some(({ how }) => how === 'chosen')) return known
       const table = await tableOf(tableId)
       const plan = { key, gateId, gateName, version, table, gates: [], inputs: [], fits: false }
       if (version === 0) return { ...plan, trouble: 'No version of it is set yet. Set one on its bench.' }
@@ -67,7 +67,14 @@ export function usePlans() {
     }))
   }
 
-  return { plans, load, stand }
+  /** Begins the run of one; what was chosen for it is remembered from here on. @throws RequestProblem */
+  async function begin(plan: Plan): Promise<Run> {
+    const { run, gates } = await beginRun(plan)
+    plans.value = plans.value.map((one) => (one.key === plan.key ? { ...one, gates, inputs: one.inputs.map((input) => ({ ...input, how: 'bound' as const })) } : one))
+    return run
+  }
+
+  return { plans, load, stand, begin }
 }
 
 /** Whether everything that it looks at has something that stands for it. */
@@ -100,8 +107,8 @@ async function boundOn(gateId: number, tableId: number): Promise<PlannedGate['bo
   }
 }
 
-/** Binds what is not bound yet, so that it is remembered, and begins the run. @throws RequestProblem */
-export async function begin({ gateId, table, gates, inputs }: Plan): Promise<Run> {
+/** Binds what is not bound yet, so that it is remembered, and begins the run. @returns it, and the gates as they are bound by now @throws RequestProblem */
+async function beginRun({ gateId, table, gates, inputs }: Plan): Promise<{ run: Run; gates: PlannedGate[] }> {
   for (const { gateId: id, ...change } of bindingsNeeded(gates, inputs)) {
     // Another plan of this table may have bound it just so; what somebody else has bound otherwise is not written over.
     const now = await boundOn(id, table.id)
@@ -110,8 +117,9 @@ export async function begin({ gateId, table, gates, inputs }: Plan): Promise<Run
   const { gate, version } = gates.at(-1)!
   const now = await gatesOf(gate, { gateId, version, tableId: table.id })
   const [own, feeding] = [now.at(-1)!, now.slice(0, -1)]
-  return askWith(runSchema, 'POST', '/runs', {
+  const run = await askWith(runSchema, 'POST', '/runs', {
     gateId, version: own.version, tableId: table.id, binding: own.bound!.version,
     feeding: feeding.map(({ id, version, bound }) => ({ gateId: id, version, binding: bound?.version ?? null })),
   })
+  return { run, gates: now }
 }
