@@ -44,7 +44,7 @@ watch(isOpen, async (now) => {
     // What can be done here is there all the same.
     trouble.value = messageOf(error)
   }
-})
+}, { immediate: true })
 watch(sought, () => {
   at.value = 0
   lookForRecords()

@@ -16,6 +16,8 @@ import { count } from '../shared/format'
 import Notices from '../shared/Notices.vue'
 import { rememberTheme } from '../theme'
 
+/** Milliseconds in which a page has drawn what it is about. */
+const SOON = 400
 const theme = useTheme()
 const isNight = computed(() => theme.global.name.value === 'night')
 
@@ -26,6 +28,10 @@ function switchTheme(): void {
 }
 
 const waiting = useWaiting()
+/** What is not seen yet comes after what is: the page itself first. */
+const isSettled = ref(false)
+const settling = setTimeout(() => (isSettled.value = true), SOON)
+onBeforeUnmount(() => clearTimeout(settling))
 const isFinding = ref(false)
 const areKeysShown = ref(false)
 useCommands([{ words: 'Show the keys', key: '?', act: () => (areKeysShown.value = true) }, { words: 'Night, or paper', act: switchTheme }, { words: 'Single keys off, or on', act: switchSingleKeys }], true)
@@ -68,8 +74,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', openFinder))
   </header>
   <p v-if="awayMessage" class="away" role="alert">{{ awayMessage }}</p>
   <main><router-view :key="`${$route.path} ${$route.query.on ?? ''}`" /></main>
-  <FinderDialog v-model="isFinding" />
-  <KeySheet v-model="areKeysShown" />
+  <FinderDialog v-if="isSettled || isFinding" v-model="isFinding" />
+  <KeySheet v-if="isSettled || areKeysShown" v-model="areKeysShown" />
   <Notices />
   <DropFiles />
 </template>
