@@ -2,14 +2,13 @@ import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 import vuetify from 'vite-plugin-vuetify'
-import { preloads } from './preloads'
 
 /** What the server puts a page's own nonce in place of. */
 const NONCE_PLACE = '__NONCE__'
 
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
-  plugins: [vue(), vuetify({ autoImport: true }), preloads()],
+  plugins: [vue(), vuetify({ autoImport: true })],
   worker: { format: 'es' },
   // Put in place by the server, anew for every page.
   html: { cspNonce: NONCE_PLACE },

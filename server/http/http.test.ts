@@ -51,15 +51,6 @@ describe('the pages', () => {
     expect(page.policy).toMatch(/default-src 'none';script-src 'self'/)
     expect(page.policy).not.toMatch(/unsafe/)
   })
-  test('a page that the build has listed asks for its scripts at once; others ask for none', async () => {
-    await writeFile(join(folder, 'index.html'), '<head><title>Dime Gate</title></head>')
-    await writeFile(join(folder, 'preloads.json'), JSON.stringify([{ address: '^/runs/\\d+$', files: ['/assets/run.js', '/assets/list.js'] }]))
-    const hrefs = async (path: string) => [...(await get(path)).body.matchAll(/<link rel="modulepreload" crossorigin href="([^"]+)" nonce="[^"_]+">/g)].map(([, href]) => href)
-    expect([await hrefs('/runs/7'), await hrefs('/runs'), await hrefs('/runs/7/report')]).toEqual([['/assets/run.js', '/assets/list.js'], [], []])
-    await rm(join(folder, 'preloads.json'))
-    expect(await hrefs('/runs/7')).toEqual([])
-    await writeFile(join(folder, 'index.html'), '<title>Dime Gate</title>')
-  })
   test('files come as what they are, and missing ones are missing', async () => {
     expect(await get('/mark.svg')).toMatchObject({ status: 200, type: 'image/svg+xml' })
     expect((await get('/assets/gone.js')).status).toBe(404)

@@ -12,10 +12,10 @@ export function pages(folder: string): Middleware {
   return async (context, next) => {
     if (context.path.startsWith('/api/') || (context.method !== 'GET' && context.method !== 'HEAD')) return next()
     if (!/\.[a-z0-9]+$/i.test(context.path)) {
-      const [page, links] = await Promise.all([readFile(join(folder, 'index.html'), 'utf8'), preloadsFor(folder, context.path)])
+      const page = await readFile(join(folder, 'index.html'), 'utf8')
       context.type = 'html'
       context.set('Cache-Control', 'no-cache')
-      context.body = page.replace('</head>', `${links}</head>`).replaceAll(NONCE_PLACE, context.state.nonce as string)
+      context.body = page.replaceAll(NONCE_PLACE, context.state.nonce as string)
       return
     }
     // Built files bear a hash of their content in their names.
@@ -24,11 +24,4 @@ export function pages(folder: string): Middleware {
         if (error.status !== 404) throw error
       })
   }
-}
-
-/** What the page at an address needs beside what all need, so that it comes with that; nothing where the build left no list. */
-async function preloadsFor(folder: string, path: string): Promise<string> {
-  const text = await readFile(join(folder, 'preloads.json'), 'utf8').catch(() => '[]')
-  const found = (JSON.parse(text) as { address: string; files: string[] }[]).find(({ address }) => new RegExp(address).test(path))
-  return (found?.files ?? []).map((file) => `<link rel="modulepreload" crossorigin href="${file}" nonce="${NONCE_PLACE}">`).join('')
 }
