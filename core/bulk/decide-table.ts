@@ -48,8 +48,8 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
   const ofConditions = new Sorter(given, today)
   const counters = new Map<string, Sorter>()
   const found = new Map<string, Bitmap>()
-  /** By condition, and what its inputs are, for how many records it is true. */
-  const counted = new Map<string, number>()
+  /** By condition, for how many records it is true, as long as the inputs stay what they are. */
+  let counted = { inputs: '', of: new Map<string, number>() }
   let ladder: RecordLadder | null = null
   let lastCodes: Codes | null = null
   let decided = 0
@@ -93,18 +93,14 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       return bits
     },
     countTrue(gate, about, conditions) {
-      if (counted.size > MOST_COUNTED) counted.clear()
       const inputs = [...inputSignatures(gate).values()].join()
-      const keys = conditions.map((condition) => `${conditionText(condition)}\n${inputs}`)
-      const news = conditions.filter((_, at) => !counted.has(keys[at]!))
+      if (counted.inputs !== inputs || counted.of.size > MOST_COUNTED) counted = { inputs, of: new Map() }
+      const { of } = counted
+      const news = conditions.filter((condition) => !of.has(conditionText(condition)))
       // While one cut moves, all others are where they were.
       const counts = news.length === conditions.length ? trueByCell(news, sortedAbout(gate, about, news)) : news.length > 0 ? trueByCell(news, ofConditions.sort(gate, distinctTests(news))) : []
-      const byCondition = new Map(news.map((condition, at) => [condition, counts[at]!]))
-      return conditions.map((condition, at) => {
-        const count = byCondition.get(condition) ?? counted.get(keys[at]!)!
-        counted.set(keys[at]!, count)
-        return count
-      })
+      news.forEach((condition, at) => of.set(conditionText(condition), counts[at]!))
+      return conditions.map((condition) => of.get(conditionText(condition))!)
     },
     trueAmong: (gate, about, conditions, wanted) => bitsOf(wanted, sortedAbout(gate, about, conditions), given.length),
     alone(gate) {

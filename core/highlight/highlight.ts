@@ -121,7 +121,7 @@ export function highlighted(result: Result, highlights: readonly Highlight[], ot
   const { isRead, lowered } = readHighlights(gate)
   if (!lowered) return { isRead, places: () => isRead.map(() => emptyBitmap(length)), at: () => [] }
   const used = usedInputs(lowered)
-  const asked = others.columns.flatMap(({ id, input: { name } }): [string, Column][] => (used.has(name) ? [[name, others.columnOf(id)!]] : []))
+  const asked = new Map(others.columns.flatMap(({ id, input: { name } }): [string, Column][] => (used.has(name) ? [[name, others.columnOf(id)!]] : [])))
   const rules = isRead.flatMap((is, at) => (is ? [at] : []))
   return {
     isRead,
@@ -134,7 +134,7 @@ export function highlighted(result: Result, highlights: readonly Highlight[], ot
       return isRead.map((is, at) => (is ? held[rules.indexOf(at)]! : emptyBitmap(length)))
     },
     at(place) {
-      const facts = factsOf(lowered, givenAt(result, gate, new Map(asked), place), today)
+      const facts = factsOf(lowered, givenAt(result, gate, asked, place), today)
       return rules.filter((_, at) => verdictOf(lowered.rules[at]!.condition, (test) => testVerdict(lowered, test, facts)) === TRUE)
     },
   }
