@@ -290,16 +290,14 @@ function show(next: Tray): void {
       <CoinTrays :labels="labels" :otherwise="run.otherwise" :counts="run.counts" :tray="tray" :expected="expectedByTray" :title="runTitle(run)" :about="`${run.tableName}, version ${run.gateVersion} of ${run.gateName}, as of ${date(run.asOf)}`" @show="show" />
       <div class="chart">
         <SideTabs :model-value="choice.shows" label="What is shown of the run" :tabs="views" @update:model-value="choose({ shows: $event })" />
-        <template v-if="areCountsDrawn">
-          <TraysBeside v-if="choice.shows === 'tables'" :runs="beside" />
-          <GroupPanel v-else-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @here="groupsCame" @choose="choose" @show="showGroup" />
-          <template v-else-if="isLineScale(run.gate)">
-            <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}</h2>
-            <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
-          </template>
-          <template v-else>
-            <RulesList :gate="run.gate" :counts="run.counts" :further="run.counts" :labels="labels" :tray="tray" @show="tray = $event" />
-          </template>
+        <TraysBeside v-if="choice.shows === 'tables'" :runs="beside" />
+        <GroupPanel v-else-if="choice.shows !== 'decided'" :run="run" :choice="choice" :profile="profile" @here="groupsCame" @choose="choose" @show="showGroup" />
+        <template v-else-if="isLineScale(run.gate)">
+          <h2>{{ withUnit(run.gate.on, run.gate.inputs.find(({ name }) => name === (run!.gate as { on: string }).on)?.unit ?? '') }}</h2>
+          <CutLine v-if="spread" fixed :gate="onNumbers(run.gate, lineKindOf(run.gate, run.gate.on))" :words="axisWords(lineKindOf(run.gate, run.gate.on))" :counts="run.counts" :spread="spread.histogram" :places="spread.places" :selected="null" />
+        </template>
+        <template v-else>
+          <RulesList :gate="run.gate" :counts="run.counts" :further="run.counts" :labels="labels" :tray="tray" @show="tray = $event" />
         </template>
       </div>
       <div class="beside"><template v-if="areCountsDrawn">
