@@ -87,13 +87,13 @@ async function runAll(): Promise<void> {
   const feeding = new Map(plans.value.map(({ gateId, gates }) => [gateId, gates.slice(0, -1).map(({ id }) => id)] as const))
   const order = inFeedingOrder(gateIds.value, (id) => feeding.get(id) ?? [])
   const asked = ready.value.toSorted((one, other) => order.indexOf(one.gateId) - order.indexOf(other.gateId))
+  waiting.value = asked
   for (const [at, one] of asked.entries()) {
-    waiting.value = asked.slice(at)
     const came = await begin(one).catch((error: unknown) => messageOf(error))
+    waiting.value = asked.slice(at + 1)
     runs.value = new Map([...runs.value, [one.key, came]])
     await choose({ runs: [...runs.value.values()].flatMap((run) => (run instanceof Object ? [run.id] : [])) })
   }
-  waiting.value = []
   isBusy.value = false
   void follow()
 }
