@@ -7,6 +7,7 @@ import { askAt, bringIn } from '../server/testing/bring-in'
 import { freePort } from '../tools/free-port'
 import { startServer, stopServer } from '../tools/server-process'
 import { type Figure, median, mostMemory, quantile, timed } from './figure'
+import { fillNumbers } from './fill-numbers'
 import { FOUR, MILLION, rulesOf, twentyRules } from './million'
 
 const ROUNDS = 3
@@ -87,9 +88,6 @@ export const runAgainstCtas: Figure = {
 async function fill(client: pg.Client, address: string): Promise<Table> {
   const text = `${NAMES.join(',')}\n1,2,3,4\n`
   const table = await bringIn({ ask: askAt(address) }, 'Million', text)
-  const values = table.columns.map((_, at) => `round(((n::bigint * ${[7919, 6131, 4877, 3571][at]}) % 1001) / 10.0, 1)`)
-  await client.query(`insert into records.t${table.id} (record, ${table.columns.map(({ id }) => `c${id}`).join(', ')}) select n, ${values.join(', ')} from generate_series(2, ${MILLION}) as n`)
-  await client.query('update data_table set records = $2 where id = $1', [table.id, MILLION])
-  await client.query(`vacuum analyze records.t${table.id}`)
+  await fillNumbers(client, table, NAMES, MILLION)
   return table
 }

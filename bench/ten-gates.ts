@@ -9,6 +9,7 @@ import { temporaryDatabase } from '../server/testing/temporary-server'
 import { freePort } from '../tools/free-port'
 import { startServer, stopServer } from '../tools/server-process'
 import { type Figure, median, timed } from './figure'
+import { fillNumbers } from './fill-numbers'
 import { FOUR, PAIRS, rulesOf } from './million'
 
 const RECORDS = 100_000
@@ -63,9 +64,7 @@ const idOf = ({ columns }: Table, name: string) => columns.find((one) => one.nam
 /** Four numbers from 0 to 100 with one decimal, and nothing yet in the columns that other gates would fill. */
 async function fill(client: pg.Client, ask: Ask): Promise<Table> {
   const table = await bringIn({ ask }, 'Trees', `${[...NAMES, ...FED].join(',')}\n${[...NAMES.map(() => '1'), ...FED.map(() => 'label 1')].join(',')}\n`)
-  const values = NAMES.map((_, at) => `round(((n::bigint * ${[7919, 6131, 4877, 3571][at]}) % 1001) / 10.0, 1)`)
-  await client.query(`insert into records.t${table.id} (record, ${NAMES.map((name) => `c${idOf(table, name)}`).join(', ')}) select n, ${values.join(', ')} from generate_series(2, ${RECORDS}) as n`)
-  await client.query('update data_table set records = $2 where id = $1', [table.id, RECORDS])
+  await fillNumbers(client, table, NAMES, RECORDS)
   return table
 }
 
