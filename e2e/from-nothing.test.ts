@@ -124,6 +124,28 @@ test('Decay band by keyboard alone', async () => {
   await eventually(() => bandCounts(page), await counted(TREES, DECAY))
 })
 
+test('a name stays as far as it is typed while a cut moves and the bands are counted anew', async () => {
+  const { page } = gate
+  const inSound = async () => (await bandCounts(page)).at(-1)![1]
+  const before = await inSound()
+  await focus(page, '[data-band="Sound"] input.name')
+  await page.keyboard.down('Control')
+  await page.keyboard.press('a')
+  await page.keyboard.up('Control')
+  await page.keyboard.type('Soun')
+  const nudge = (key: string) => page.$eval('[data-post="0"]', (post, which) => post.dispatchEvent(new KeyboardEvent('keydown', { key: which, bubbles: true })), key)
+  const cut = () => page.$eval('[data-cut="0"] input', (field) => (field as HTMLInputElement).value)
+  await nudge('ArrowRight')
+  await eventually(async () => (await cut()) !== '12' && (await inSound()) > before, true)
+  await nudge('ArrowLeft')
+  await eventually(inSound, before)
+  await page.keyboard.type('est')
+  await page.keyboard.press('Enter')
+  await find(page, '[data-band="Sounest"]')
+  await page.keyboard.press('u')
+  await find(page, '[data-band="Sound"]')
+})
+
 test('a stretch is looked at more closely, its cuts are moved there, and all of it is seen again', async () => {
   const { page } = gate
   const shown = () => page.$$eval('.post', (posts) => posts.filter((post) => (post as SVGElement).style.display !== 'none').length)

@@ -10,6 +10,7 @@ import { useAsOf } from '../shared/useAsOf'
 import { useCommands } from '../finder/commands'
 import { groupWords } from '../shared/words'
 import { useDraft } from './gate-draft'
+import { vStands } from '../shared/v-stands'
 
 defineProps<{ table: Table; name: string }>()
 const emit = defineEmits<{ rename: [name: string]; showAs: [] }>()
@@ -69,7 +70,7 @@ useCommands([
 <template>
   <header>
     <h1 class="visually-hidden">{{ name }}</h1>
-    <input class="title" :value="name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
+    <input class="title" v-stands="name" aria-label="Name of the gate" maxlength="120" :size="Math.max(6, name.length)" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
     <slot name="form" />
     <span class="second on">on <router-link :to="`/tables/${table.id}`"><b>{{ table.name }}</b></router-link>, {{ counted(table.records, 'record') }}{{ groupWords(table) }}</span>
     <button class="plain-button as" type="button" title="In plain words, or in another language, ready to be taken elsewhere" @click="emit('showAs')">Show as<kbd>A</kbd></button>

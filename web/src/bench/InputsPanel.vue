@@ -7,6 +7,7 @@ import { count, number } from '../shared/format'
 import { withUnit } from '../shared/words'
 import NumberField from '../shared/NumberField.vue'
 import ToleranceField from '../shared/ToleranceField.vue'
+import { vStands } from '../shared/v-stands'
 
 const props = defineProps<{ inputs: Input[]; counts: readonly InputCounts[] }>()
 const emit = defineEmits<{ change: [name: string, change: Partial<Input>] }>()
@@ -63,7 +64,7 @@ const listedText = ({ expected }: Input) => (expected?.kind === 'list' ? expecte
           </p>
           <p class="line"><ToleranceField :tolerance="input.tolerance" :unit="input.unit" :suggestion="number('1')" @change="emit('change', input.name, { tolerance: $event })" /></p>
         </template>
-        <label v-else-if="input.type === 'text'" class="listed">Expected values, one a line<textarea :value="listedText(input)" rows="4" placeholder="any" @change="setListed(input, $event)" /></label>
+        <label v-else-if="input.type === 'text'" class="listed">Expected values, one a line<textarea v-stands="listedText(input)" rows="4" placeholder="any" @change="setListed(input, $event)" /></label>
       </div>
     </div>
   </section>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What can be done with a thing on its shelf: a new name, a copy, removing it. */
 import { nextTick, ref } from 'vue'
+import { vStands } from '../shared/v-stands'
 
 const props = defineProps<{ name: string; canRename?: boolean; canCopy?: boolean }>()
 const emit = defineEmits<{ rename: [name: string]; copy: []; remove: [] }>()
@@ -24,7 +25,7 @@ function commit(): void {
 
 <template>
   <span class="actions wide">
-    <input v-if="isNaming" ref="field" :value="name" :aria-label="`New name of ${name}`" maxlength="120" @keydown.enter="commit" @keydown.escape="isNaming = false" @blur="commit">
+    <input v-if="isNaming" ref="field" v-stands="name" :aria-label="`New name of ${name}`" maxlength="120" @keydown.enter="commit" @keydown.escape="isNaming = false" @blur="commit">
     <template v-else>
       <button v-if="canRename" class="plain-button" type="button" :aria-label="`Rename ${name}`" @click="beginNaming">Rename</button>
       <button v-if="canCopy" class="plain-button" type="button" :aria-label="`Copy ${name}`" @click="emit('copy')">Copy</button>

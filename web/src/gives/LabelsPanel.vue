@@ -11,6 +11,7 @@ import { count } from '../shared/format'
 import LookMenu from '../shared/LookMenu.vue'
 import { useCarrying } from '../shared/useCarrying'
 import { TYPE_WORDS } from '../shared/words'
+import { vStands } from '../shared/v-stands'
 
 /** @property records by label, how many get it */
 const props = defineProps<{ gate: Gate; records: ReadonlyMap<string, number> }>()
@@ -78,7 +79,7 @@ const isFree = (at: number) => [...entriesOf(props.gate), props.gate.otherwise ?
       <li v-for="(label, at) in labels" :key="label.value" :class="{ carried: carried === at }" :data-label="label.value">
         <button v-if="isOrdered" class="plain-button grip" type="button" :aria-label="`Move ${label.value} with the arrow keys, or drag it`" @pointerdown="grab($event, at)" @keydown="key($event, at)"><span aria-hidden="true">≡</span></button><span v-else />
         <LookMenu :band="{ label: label.value, colour: label.colour, mark: label.mark }" @change="emit('change', editLabel(gate, label.value, $event))" />
-        <input class="name" :value="label.value" :aria-label="`Name of the label ${label.value}`" maxlength="200" @change="rename(label, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
+        <input class="name" v-stands="label.value" :aria-label="`Name of the label ${label.value}`" maxlength="200" @change="rename(label, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
         <span v-if="isRanked" class="second figure rank" :title="`Rank ${label.rank}`">{{ label.rank }}</span>
         <button v-if="!isGiven(label.value)" class="plain-button second drop" type="button" :aria-label="`Remove the label ${label.value}, which nothing gives`" @click="emit('change', removeLabel(gate, label.value))">×</button>
         <button v-else class="plain-button figure records" type="button" :aria-label="`The records that get ${label.value}`" @click="emit('show', label.value)">{{ records.has(label.value) ? count(records.get(label.value)!) : '' }}</button>
@@ -94,7 +95,7 @@ const isFree = (at: number) => [...entriesOf(props.gate), props.gate.otherwise ?
     <ul>
       <template v-for="(outcome, at) in gate.outcomes" :key="at">
         <li v-if="at > 0" class="outcome">
-          <input class="name" :value="outcome.name" aria-label="Name of the outcome" maxlength="200" @change="renameOutcome(at, outcome, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
+          <input class="name" v-stands="outcome.name" aria-label="Name of the outcome" maxlength="200" @change="renameOutcome(at, outcome, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
           <v-menu>
             <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button kind" type="button" :disabled="!isFree(at)" :title="isFree(at) ? 'What kind of value it is' : 'Values of this kind are given'">{{ kindWords(outcome.type) }}</button></template>
             <v-list density="compact"><v-list-item v-for="kind in KINDS" :key="kind" :title="kindWords(kind)" @click="emit('change', editOutcome(gate, at, { type: kind }))" /></v-list>

@@ -7,6 +7,7 @@ import { COLUMN_TYPES, isNumeric, readCell } from '@dime-gate/core/value/read-ce
 import { computed } from 'vue'
 import { count, typedNumber } from '../shared/format'
 import { TYPE_WORDS } from '../shared/words'
+import { vStands } from '../shared/v-stands'
 
 const props = defineProps<{ look: FileLook }>()
 const emit = defineEmits<{ edit: [column: number, plan: Partial<ColumnPlan>] }>()
@@ -81,7 +82,7 @@ function qualityOf(found: ColumnStatistics | undefined, records: number) {
               <label v-if="isNumeric(column.type)" class="marks"
                 >of
                 <input
-                  :value="column.fullMarks ?? ''"
+                  v-stands="column.fullMarks ?? ''"
                   :aria-label="`Full marks of ${column.name}`"
                   placeholder="–"
                   maxlength="12"

@@ -10,6 +10,7 @@ import { count, share } from '../shared/format'
 import LookMenu from '../shared/LookMenu.vue'
 import type { Coin } from './coins'
 import ValueCoin from './ValueCoin.vue'
+import { vStands } from '../shared/v-stands'
 
 /** @property records null as long as they are not counted @property digit the key that drops into it; empty for none */
 const props = defineProps<{ gate: MatchGate; at: number; coins: readonly Coin[]; chosen: ReadonlySet<string>; look: LabelLook | null; records: number | null; all: number; digit: string; isShown: boolean; isOver: boolean; isTried: boolean }>()
@@ -31,7 +32,7 @@ function rename(event: Event): void {
   <section class="tray" :class="{ shown: isShown, over: isOver, tried: isTried }" :data-tray-place="at" :aria-label="`Tray ${label}`">
     <header>
       <LookMenu v-if="look" :band="look" @change="emit('look', $event)" />
-      <input class="name" :value="label" :aria-label="`Name of the tray ${label}`" maxlength="200" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
+      <input class="name" v-stands="label" :aria-label="`Name of the tray ${label}`" maxlength="200" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
       <button class="plain-button counts" type="button" :aria-pressed="isShown" :aria-label="`${records === null ? '…' : count(records)} records in ${label}. Show them`" @click="emit('show')"><b class="figure" data-cell="count">{{ records === null ? '…' : count(records) }}</b><span class="figure second part">{{ records === null ? '' : share(records, all) }}</span></button>
       <v-menu>
         <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button second more" type="button" :aria-label="`What to do with the tray ${label}`">⋯</button></template>

@@ -16,6 +16,7 @@ import EntryField from '../gives/EntryField.vue'
 import { valuesGiven } from '../gives/values-given'
 import { entryWords } from './rule-words'
 import type { OnTable } from '../conditions/subjects'
+import { vStands } from '../shared/v-stands'
 
 const props = defineProps<{
   gate: RulesGate
@@ -115,7 +116,7 @@ defineExpose({
     </div>
     <div v-else class="takes editing">
       <ConditionField ref="field" :gate="gate" :condition="rule.condition" :label="`Condition of rule ${at + 1}`" :parts="parts" :shown-part="shownPart" :unfinished="unfinished" @change="(text, on, step) => emit('condition', text, on, step)" @unfinished="emit('unfinished', $event)" @show="emit('show', { way: $event })" @written="labelField?.[0]?.focus()" @name="emit('name', $event)">
-        <input class="remark" :value="rule.note" placeholder="A remark for colleagues" :aria-label="`Remark on rule ${at + 1}`" maxlength="500" @change="emit('note', ($event.target as HTMLInputElement).value.trim())" @keydown.enter.prevent.stop="($event.target as HTMLInputElement).blur()">
+        <input class="remark" v-stands="rule.note" placeholder="A remark for colleagues" :aria-label="`Remark on rule ${at + 1}`" maxlength="500" @change="emit('note', ($event.target as HTMLInputElement).value.trim())" @keydown.enter.prevent.stop="($event.target as HTMLInputElement).blur()">
         <template #acts>
           <slot name="acts" />
           <button class="plain-button way" type="button" @click="emit('close')">Done<kbd>Esc</kbd></button>

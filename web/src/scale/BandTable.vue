@@ -11,6 +11,7 @@ import { intervalWords } from '../shared/words'
 import EntryField from '../gives/EntryField.vue'
 import { valuesGiven } from '../gives/values-given'
 import LookMenu from '../shared/LookMenu.vue'
+import { vStands } from '../shared/v-stands'
 
 const props = defineProps<{ gate: ScaleGate; counts: Counts | null; tray: Tray }>()
 const emit = defineEmits<{ show: [tray: Tray]; edit: [band: number, change: Partial<Band>]; give: [band: number, outcome: number, entry: Entry] }>()
@@ -40,7 +41,7 @@ const isShown = (index: number) => props.tray.kind === 'rule' && props.tray.rule
   <ul class="bands" :class="{ long: rows.some(({ limits }) => limits.length > 22) }" aria-label="Bands, highest first">
     <li v-for="{ band, index, limits, records, part, length } in rows" :key="index" :class="{ shown: isShown(index), wide: gate.outcomes.length > 1 }" :data-band="band.label">
       <LookMenu :band="band" @change="emit('edit', index, $event)" />
-      <input class="name" :value="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
+      <input class="name" v-stands="band.label" :aria-label="`Name of the band ${limits}`" maxlength="120" @change="rename(index, $event)" @keydown.enter="($event.target as HTMLInputElement).blur()">
       <span v-if="gate.outcomes.length > 1" class="others">
         <template v-for="(outcome, at) in gate.outcomes" :key="outcome.name">
           <span v-if="at > 0" class="other"><span class="second">{{ outcome.name }}</span> <EntryField :entry="gate.bands[index]!.entries[at] ?? null" :outcome="outcome" :given="valuesGiven(gate, at)" :label="`${outcome.name} of ${band.label}`" placeholder="no value" @give="emit('give', index, at, $event)" /></span>

@@ -2,6 +2,7 @@
 /** A number, or what else lies along a line, that stands in a line of text. What is refused gives way to what holds. */
 import { nextTick, ref } from 'vue'
 import { NUMBER_WORDS } from './format'
+import { vStands } from './v-stands'
 
 /** @property isFine whether a number will do */
 const props = withDefaults(defineProps<{ value: string; label: string; isFine?: (value: string) => boolean; words?: typeof NUMBER_WORDS }>(), { isFine: () => true, words: () => NUMBER_WORDS })
@@ -23,7 +24,7 @@ function commit({ currentTarget }: Event): void {
 </script>
 
 <template>
-  <input ref="input" class="figure" :class="{ wrong: isWrong }" :value="words.say(value)" :aria-label="label" :aria-invalid="isWrong" :inputmode="words === NUMBER_WORDS ? 'decimal' : undefined" maxlength="42" :style="{ width: `${words.width}px` }" @change="commit" @keydown.enter="commit">
+  <input ref="input" class="figure" :class="{ wrong: isWrong }" v-stands="words.say(value)" :aria-label="label" :aria-invalid="isWrong" :inputmode="words === NUMBER_WORDS ? 'decimal' : undefined" maxlength="42" :style="{ width: `${words.width}px` }" @change="commit" @keydown.enter="commit">
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 /** A sentence in which words can be changed in place. */
 import { number, typedNumber } from './format'
 import type { Piece } from './pieces'
+import { vStands } from './v-stands'
 
 defineProps<{ pieces: Piece<Made>[] }>()
 const emit = defineEmits<{ take: [made: Made] }>()
@@ -37,7 +38,7 @@ function typed(event: Event, take: (value: string) => Made, before: string): voi
       <input
         v-else
         class="word number figure"
-        :value="number(piece.number)"
+        v-stands="number(piece.number)"
         :aria-label="piece.label"
         :size="Math.max(2, piece.number.length)"
         maxlength="20"
