@@ -40,13 +40,18 @@ const STRETCHES = [1024, 8192]
 interface Stretches {
   perUnit: number
   base: number
-  /** By stretch the one threshold in it, without end where there is none, and the classes below and from it on. */
-  thresholds: Float64Array
-  below: Uint32Array
-  above: Uint32Array
-  /** Where two thresholds may be in one, as where a value is met exactly: the second by stretch, and the class between the two; null where there is none. */
-  pairs: { seconds: Float64Array; between: Uint32Array } | null
+  /** By stretch the thresholds in it: the first, and the last, which is the same where it is one alone; without end where there is none. */
+  firsts: Float64Array
+  lasts: Float64Array
+  /**
+   * By stretch the class of all that lies in it, or UNEVEN; then, as many entries further on each, the classes below the
+   * first threshold, between the two, and from the last one on.
+   */
+  classes: Int32Array
 }
+
+/** A threshold is in the stretch. */
+const UNEVEN = -1
 
 /** @returns null where the doubles are too far from each other or from nothing, or the thresholds too close to each other, to be told apart by stretches */
 function stretchesOf(from: number, to: number, thresholds: Float64Array, classOf: Uint32Array): Stretches | null {
@@ -65,8 +70,8 @@ function stretchesOf(from: number, to: number, thresholds: Float64Array, classOf
 /** @returns null where a stretch has more thresholds than `most` */
 function filledStretches({ perUnit, first, last, most }: { perUnit: number; first: number; last: number; most: 1 | 2 }, [from, to]: [number, number], thresholds: Float64Array, classOf: Uint32Array): Stretches | null {
   const length = last - first + 1
-  const pairs = most === 2 ? { seconds: new Float64Array(length).fill(Infinity), between: new Uint32Array(length) } : null
-  const found = { perUnit, base: first, thresholds: new Float64Array(length).fill(Infinity), below: new Uint32Array(length), above: new Uint32Array(length), pairs }
+  const found = { perUnit, base: first, firsts: new Float64Array(length).fill(Infinity), lasts: new Float64Array(length).fill(Infinity), classes: new Int32Array(4 * length) }
+  const { firsts, lasts, classes } = found
   // Stretches rise with values, so that a threshold in an earlier one is less.
   const stretchOf = (value: number) => Math.trunc(value * perUnit) - first
   // All values have passed what lies before them, and none gets to what lies behind them.
@@ -74,15 +79,15 @@ function filledStretches({ perUnit, first, last, most }: { perUnit: number; firs
   const reached = intervalOf(to, thresholds)
   for (let at = 0; at < length; at++) {
     const before = passed
-    found.below[at] = classOf[before]!
     while (passed < reached && stretchOf(thresholds[passed]!) === at) passed++
-    found.above[at] = classOf[passed]!
     if (passed > before + most) return null
-    if (passed > before) found.thresholds[at] = thresholds[before]!
-    if (!pairs || passed === before) continue
-    // One alone counts for both.
-    pairs.seconds[at] = thresholds[passed - 1]!
-    pairs.between[at] = classOf[before + 1]!
+    classes[at] = passed === before ? classOf[passed]! : UNEVEN
+    if (passed === before) continue
+    firsts[at] = thresholds[before]!
+    lasts[at] = thresholds[passed - 1]!
+    classes[length + at] = classOf[before]!
+    classes[2 * length + at] = classOf[before + 1]!
+    classes[3 * length + at] = classOf[passed]!
   }
   return found
 }
@@ -99,48 +104,41 @@ export function intervalAdder(doubles: Float64Array, thresholds: Float64Array, c
   const room = (last - first || 1) * 8
   const [low, high] = [Math.max(least, first - room), Math.min(most, last + room)]
   const stretches = stretchesOf(low, high, thresholds, classOf)
-  if (stretches?.pairs) return (numbers, width, from) => addByPairs(numbers, doubles, from, low, high, stretches, stretches.pairs!, width)
-  if (stretches && low === least && high === most) return (numbers, width, from) => addByStretch(numbers, doubles, from, stretches, width)
-  if (stretches) return (numbers, width, from) => addByStretchWithin(numbers, doubles, from, low, high, stretches, width)
+  if (stretches && low === least && high === most) return (numbers, width, from) => addByStretch(numbers, doubles.subarray(from, from + numbers.length), stretches, width)
+  if (stretches) return (numbers, width, from) => addByStretchWithin(numbers, doubles.subarray(from, from + numbers.length), low, high, stretches, width)
   return (numbers, width, from) => {
     for (let at = 0; at < numbers.length; at++) numbers[at] = Math.imul(numbers[at]!, width) + classOf[intervalOf(doubles[from + at]!, thresholds)]!
   }
 }
 
 /**
- * One look into a table, and one comparison that the processor hardly ever guesses wrongly. Comparing each value with
- * all thresholds, or a search by halves, took two to five times as long.
+ * One look into a table, and in the few stretches that a threshold lies in one or two comparisons. Comparing each value with
+ * all thresholds, or a search by halves, took two to five times as long. Few arrays, so that all of them stay at hand.
  */
-function addByStretch(numbers: RecordNumbers, doubles: Float64Array, from: number, { perUnit, base, thresholds, below, above }: Stretches, width: number): void {
+function addByStretch(numbers: RecordNumbers, doubles: Float64Array, { perUnit, base, firsts, lasts, classes }: Stretches, width: number): void {
   const { length } = numbers
+  const below = firsts.length
+  const [between, above] = [2 * below, 3 * below]
   for (let at = 0; at < length; at++) {
-    const value = doubles[from + at]!
+    const value = doubles[at]!
     const stretch = ((value * perUnit) | 0) - base
-    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? above[stretch]! : below[stretch]!)
+    let own = classes[stretch]!
+    if (own < 0) own = classes[(value >= firsts[stretch]! ? (value >= lasts[stretch]! ? above : between) : below) + stretch]!
+    numbers[at] = Math.imul(numbers[at]!, width) + own
   }
 }
 
 /** What lies beyond, or is no number, counts to the stretch at the end. */
-function addByStretchWithin(
-  numbers: RecordNumbers, doubles: Float64Array, from: number, low: number, high: number, { perUnit, base, thresholds, below, above }: Stretches, width: number,
-): void {
+function addByStretchWithin(numbers: RecordNumbers, doubles: Float64Array, low: number, high: number, { perUnit, base, firsts, lasts, classes }: Stretches, width: number): void {
   const { length } = numbers
+  const below = firsts.length
+  const [between, above] = [2 * below, 3 * below]
   for (let at = 0; at < length; at++) {
-    const value = doubles[from + at]!
+    const value = doubles[at]!
     const stretch = (((value >= low ? (value <= high ? value : high) : low) * perUnit) | 0) - base
-    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? above[stretch]! : below[stretch]!)
-  }
-}
-
-/** The same where a stretch may have two thresholds. */
-function addByPairs(
-  numbers: RecordNumbers, doubles: Float64Array, from: number, low: number, high: number, { perUnit, base, thresholds, below, above }: Stretches, { seconds, between }: NonNullable<Stretches['pairs']>, width: number,
-): void {
-  const { length } = numbers
-  for (let at = 0; at < length; at++) {
-    const value = doubles[from + at]!
-    const stretch = (((value >= low ? (value <= high ? value : high) : low) * perUnit) | 0) - base
-    numbers[at] = Math.imul(numbers[at]!, width) + (value >= thresholds[stretch]! ? (value >= seconds[stretch]! ? above[stretch]! : between[stretch]!) : below[stretch]!)
+    let own = classes[stretch]!
+    if (own < 0) own = classes[(value >= firsts[stretch]! ? (value >= lasts[stretch]! ? above : between) : below) + stretch]!
+    numbers[at] = Math.imul(numbers[at]!, width) + own
   }
 }
 
