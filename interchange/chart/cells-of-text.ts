@@ -26,7 +26,7 @@ function rowsOf(lines: string[]): string[][] {
     const rows = way(lines)
     const width = rows[0]?.length ?? 0
     // Tabs, semicolons and bars stand for nothing else, so lines that are uneven with them are just uneven.
-    const isSure = at < 3 && widths(rows) > lines.length / 2
+    const isSure = at < 3 && widths(rows) > 1 && widths(rows) >= lines.length / 2
     if (isSure || (width > 1 && rows.every((row) => row.length === width))) return rows
   }
   // Where lines are uneven, the commonest sign still tells what was meant, and the uneven line is told.

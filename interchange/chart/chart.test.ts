@@ -20,12 +20,12 @@ describe('thresholds as people write them', () => {
     ['65+', interval('65', null)], ['≥ 65', interval('65', null)], ['65 and over', interval('65', null)], ['at least 65 %', interval('65', null)], ['> 65', interval('65', null, false)], ['more than 65', interval('65', null, false)],
     ['< 20', interval(null, '20', true, false)], ['under 20', interval(null, '20', true, false)], ['up to 12 %', interval(null, '12')], ['<= 12', interval(null, '12')], ['12 or less', interval(null, '12')],
     ['-10 to -1', interval('-10', '-1')], ['100-90', interval('90', '100')], ['$50 - $100', interval('50', '100')], ['£12', { kind: 'number', at: '12' }],
-    ['>= 5 and < 10', interval('5', '10', true, false)], ['>=5 and <10', interval('5', '10', true, false)], ['5 ≤ x < 10', interval('5', '10', true, false)], ['5 < Decay <= 10', interval('5', '10', false, true)],
+    ['>= 5 and < 10', interval('5', '10', true, false)], ['>=5 and <10', interval('5', '10', true, false)], ['5 ≤ x < 10', interval('5', '10', true, false)], ['5 < Decay <= 10', interval('5', '10', false, true)], ['x ≥ 10', interval('10', null)], ['Stem decay < 12 %', interval(null, '12', true, false)], ['x >= 5 and x < 10', interval('5', '10', true, false)],
     ['5 to less than 10', interval('5', '10', true, false)], ['[0, 5)', interval('0', '5', true, false)], ['more than 5 up to 10', null],
     ['otherwise', { kind: 'otherwise' }],
   ])('%s', (text, threshold) => expect(readThreshold(text, 'point')?.threshold ?? null).toEqual(threshold))
 
-  test.each(['', 'good', '50 64', '50–', 'a–b', '12 % – 3 cm', '< good', '0-10k', '5k', '$5 - £6'])('“%s” is none', (text) => expect(readThreshold(text, 'point')).toBeNull())
+  test.each(['', 'good', '50 64', '50–', 'a–b', '12 % – 3 cm', '< good', '0-10k', '5k', '$5 - £6', 'x >= 5 and y < 10', '<', 'x <'])('“%s” is none', (text) => expect(readThreshold(text, 'point')).toBeNull())
 })
 
 describe('charts', () => {
@@ -72,6 +72,19 @@ describe('charts', () => {
     expect(codes(read('5 about 10\tmid\n10+\thigh\n< 5\tlow\n20\tmore'))).toContainEqual(['unreadable', 1])
   })
 
+  test('what is compared in the thresholds themselves is what the scale is on; where it is several things, none is chosen', () => {
+    const { scale } = read('Decay >= 40\tFailing\n12 ≤ Decay < 40\tWatch\nDecay < 12\tSound')
+    expect(scale).toMatchObject({ on: 'Decay', cuts: [{ at: '12', owner: 'above' }, { at: '40', owner: 'above' }] })
+    const several = read('crown >= 90\t3\nclimb >= 60\t2')
+    expect([several.scale, codes(several)]).toEqual([null, expect.arrayContaining([['several things', null]])])
+  })
+  test('lines of words above and below are left out, and told; one word below may be a label without its threshold', () => {
+    const chart = read('Marks of the course\n\n90\tcrown\n60\tclimb\n0\tground\n\nAgreed in spring 2026')
+    expect(labels(chart.scale, '95', '60', '1')).toEqual(['crown', 'climb', 'ground'])
+    expect(codes(chart)).toEqual([['beside the chart', 1], ['beside the chart', 7]])
+    expect(codes(read('90\tcrown\n60\tclimb\nground'))).toEqual([['uneven lines', 3]])
+    expect(codes(read('90\tcrown\n60\tclimb\n0'))).toEqual([['uneven lines', 3]])
+  })
   test.each(['crown 90-100\nclimb 70-90\nground 0-70', 'crown (90-100)\nclimb (70-90)\nground (0-70)', 'Marks of the course\ncrown\t90-100\nclimb\t70-90\nground\t0-70'])('labels beside their ranges, or a title above: %s', (text) => {
     expect(labels(read(text).scale, '95', '80', '5')).toEqual(['crown', 'climb', 'ground'])
   })

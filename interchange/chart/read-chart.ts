@@ -42,12 +42,24 @@ export function readChart(chart: string | readonly (readonly string[])[], option
   const split = width < 2 ? labelsBeside(filled) : null
   if (split) return new Chart(split, 2, options).read()
   if (width < 2) return failed('one column', 'The chart has one column. It needs two: the thresholds, and the label for each.', filled[0]!.row)
-  // A line above the chart that has one cell alone is its title.
-  const [title, ...below] = filled
-  if (below.length > 1 && title!.cells.filter((cell) => cell !== '').length === 1 && !/\d/.test(title!.cells.join('')) && below.every(({ cells }) => cells.filter((cell) => cell !== '').length > 1)) filled.shift()
-  const ragged = filled.find(({ cells }) => cells.length !== width)
+  const { lines, beside } = withoutTalk(filled)
+  const ragged = lines.find(({ cells }) => cells.length !== width)
   if (ragged) return failed('uneven lines', `This line has ${ragged.cells.length} columns where others have ${width}.`, ragged.row, Math.min(ragged.cells.length, width) + 1)
-  return new Chart(filled, width, options).read()
+  const { scale, remarks } = new Chart(lines, width, options).read()
+  return { scale, remarks: [...remarks, ...beside.map(({ cells, row }) => remark('beside the chart', 'note', `“${cells.find((cell) => cell !== '')!.slice(0, 80)}” is taken for a remark of the chart and left out.`, row))] }
+}
+
+/** The lines of a chart, and those above and below it that are a title or a note: one cell alone, of words. */
+function withoutTalk(rows: readonly Row[]): { lines: Row[]; beside: Row[] } {
+  const filled = ({ cells }: Row) => cells.filter((cell) => cell !== '')
+  const isWide = (row: Row) => filled(row).length > 1
+  const [first, last] = [rows.findIndex(isWide), rows.findLastIndex(isWide)]
+  const lines = rows.slice(Math.max(first, 0), last + 1)
+  // A word alone may be a label whose threshold was forgotten, and a threshold one whose label was.
+  const isTalk = (row: Row, isAbove: boolean) => filled(row).length === 1 && readThreshold(filled(row)[0]!, 'point') === null && (/\s/.test(filled(row)[0]!) || (isAbove && !/\d/.test(filled(row)[0]!)))
+  const [above, below] = [rows.slice(0, Math.max(first, 0)), rows.slice(last + 1)]
+  const isAside = lines.length > 1 && above.every((row) => isTalk(row, true)) && below.every((row) => isTalk(row, false))
+  return isAside ? { lines, beside: [...above, ...below] } : { lines: [...rows], beside: [] }
 }
 
 /** Nobody writes a threshold as long as this, and patterns take long over long texts. */
@@ -84,8 +96,9 @@ class Chart {
     const body = hasHeader ? this.rows.slice(1) : this.rows
     const others = Array.from({ length: this.width }, (_, at) => at).filter((at) => !columns.includes(at))
     const head = header ? readHeader(header.cells[columns[0]!]!) : { name: '', unit: '', fullMarks: null }
-    const units = new Set<string>()
-    const lines = body.flatMap((row) => this.line(row, columns, others, units))
+    const [units, names] = [new Set<string>(), new Set<string>()]
+    const lines = body.flatMap((row) => this.line(row, columns, others, units, names))
+    if (names.size > 1) this.note('several things', 'error', `The thresholds are of ${[...names].slice(0, 3).join(' and of ')}. A chart is of one thing; write what it is above the thresholds, and labels in a column of their own.`, null, columns[0]! + 1)
     if (units.size > 1) this.note('mixed units', 'error', `Some thresholds are in ${[...units].join(', others in ')}. Write all of them alike.`, null, columns[0]! + 1)
     const isUpper = header !== null && columns.length === 1 && UPPER.test(header.cells[columns[0]!]!)
     const bands = bandsFrom(lines, isUpper, this.options.lowest ?? null)
@@ -97,7 +110,7 @@ class Chart {
       const text = texts?.[at] ?? ''
       return text === '' ? null : { is: type === 'number' ? this.number(text)! : text }
     })
-    const input = givenNumber(this.inputName(head.name), [...units][0] ?? head.unit)
+    const input = givenNumber(this.inputName(head.name || ([...names][0] ?? '')), [...units][0] ?? head.unit)
     return {
       remarks: this.remarks,
       scale: {
@@ -157,7 +170,7 @@ class Chart {
     return sorted.every(([low, high], at) => compareDecimals(low, high) <= 0 && (at === 0 || compareDecimals(sorted[at - 1]![1], low) <= 0))
   }
 
-  private line({ cells, row }: Row, columns: readonly number[], others: readonly number[], units: Set<string>): ChartLine[] {
+  private line({ cells, row }: Row, columns: readonly number[], others: readonly number[], units: Set<string>, names: Set<string>): ChartLine[] {
     const [first, second] = columns
     const read = this.threshold(cells[first!]!)
     const end = second === undefined ? null : this.threshold(cells[second]!)
@@ -171,6 +184,7 @@ class Chart {
       return []
     }
     if (read.unit !== '') units.add(read.unit)
+    if (read.name !== '') names.add(read.name)
     const texts = others.map((at) => cells[at]!)
     const to = second === undefined ? null : this.number(cells[second]!)
     if (to !== null && read.threshold.kind === 'number') return [{ row, texts, threshold: { kind: 'interval', low: { at: read.threshold.at, included: true }, high: { at: to, included: true } } }]

@@ -13,6 +13,8 @@ export interface ReadThreshold {
   threshold: Threshold
   /** What stands behind the numbers, such as `%` or `cm`; empty where nothing does. */
   unit: string
+  /** What is compared, where it is written out, as in `Decay >= 40`; empty where it is not. */
+  name: string
 }
 
 const DASH = String.raw`(?:-|–|—|−|\.\.\.?|…|to|until|through)`
@@ -26,10 +28,13 @@ const pattern = (source: string) => new RegExp(`^${source}$`, 'iu')
 const RANGE = pattern(String.raw`(?:from |between )?${NUMBER}${UNIT}\s*(?:${DASH}|and)\s*${NUMBER}${UNIT}`)
 const ALONE = pattern(`${NUMBER}${UNIT}`)
 const BRACKETS = /^([[\](])\s*([^.\s,;]+(?:\.\d+)?)\s*(?:\.\.|[,;])\s*(\S+?)\s*([\])[])$/
+const NAME = String.raw`[\p{L}_][\p{L}\p{N}_ ]*?`
 /** `5 ≤ x < 10`, with any word, or none, for what lies between. */
-const BETWEEN = pattern(String.raw`${NUMBER}${UNIT}\s*(<=|≤|<)\s*[\p{L}_ ]*\s*(<=|≤|<)\s*${NUMBER}${UNIT}`)
+const BETWEEN = pattern(String.raw`${NUMBER}${UNIT}\s*(<=|≤|<)\s*(${NAME})?\s*(<=|≤|<)\s*${NUMBER}${UNIT}`)
+/** `Decay >= 40`: what is compared, and the rest. */
+const NAMED = new RegExp(String.raw`^(${NAME})\s*((?:>=|≥|=>|<=|≤|=<|>|<).*)$`, 'u')
 /** `>= 5 and < 10`, `from 5 to less than 10`, `5 to under 10`. */
-const TWO_SIDED = /^(.+?)\s*(?:,|\band\b|\bbut\b|\bto\b)\s*((?:<=|≤|<|at most|up to|less than|under|below|no more than).+)$/i
+const TWO_SIDED = new RegExp(String.raw`^(.+?)\s*(?:,|\band\b|\bbut\b|\bto\b)\s*((?:<=|≤|<|at most|up to|less than|under|below|no more than|${NAME}\s*(?:<=|≤|<)).+)$`, 'iu')
 const OTHERWISE = /^(otherwise|else|rest|the rest|all others?|others?|anything else|everything else)$/i
 
 type End = { side: 'low' | 'high'; included: boolean }
@@ -46,14 +51,15 @@ const SIDES: [RegExp, End][] = [
 export function readThreshold(written: string, mark: DecimalMark): ReadThreshold | null {
   const text = written.trim().replace(/\s+/g, ' ')
   if (text === '' || text.length > 200) return null
-  if (OTHERWISE.test(text)) return { threshold: { kind: 'otherwise' }, unit: '' }
+  if (OTHERWISE.test(text)) return { threshold: { kind: 'otherwise' }, unit: '', name: '' }
   const alone = numberWithUnit(text, mark)
-  if (alone) return { threshold: { kind: 'number', at: alone.at }, unit: alone.unit }
+  if (alone) return { threshold: { kind: 'number', at: alone.at }, unit: alone.unit, name: '' }
+  const [, name = '', compared = text] = NAMED.exec(text) ?? []
   for (const [form, { side, included }] of SIDES) {
-    const end = numberWithUnit(form.exec(text)?.[1]?.trim() ?? '', mark)
+    const end = numberWithUnit(form.exec(compared)?.[1]?.trim() ?? '', mark)
     if (!end) continue
     const bound: Bound = { at: end.at, included }
-    return { threshold: { kind: 'interval', low: side === 'low' ? bound : null, high: side === 'high' ? bound : null }, unit: end.unit }
+    return { threshold: { kind: 'interval', low: side === 'low' ? bound : null, high: side === 'high' ? bound : null }, unit: end.unit, name }
   }
   return range(text, mark)
 }
@@ -62,7 +68,7 @@ function range(text: string, mark: DecimalMark): ReadThreshold | null {
   const brackets = BRACKETS.exec(text)
   const between = BETWEEN.exec(text)
   const isBelow = (sign: string) => sign === '<'
-  if (between) return interval([between[1]!, between[2] ?? '', !isBelow(between[3]!)], [between[5]!, between[6] ?? '', !isBelow(between[4]!)], mark)
+  if (between) return interval([between[1]!, between[2] ?? '', !isBelow(between[3]!)], [between[6]!, between[7] ?? '', !isBelow(between[5]!)], mark, between[4])
   if (brackets) return interval([brackets[2]!, '', brackets[1] === '['], [brackets[3]!, '', brackets[4] === ']'], mark)
   const [, lowText, lowUnit, highText, highUnit] = RANGE.exec(text) ?? []
   if (lowText && highText) return interval([lowText, lowUnit ?? '', true], [highText, highUnit ?? '', true], mark)
@@ -72,21 +78,21 @@ function range(text: string, mark: DecimalMark): ReadThreshold | null {
 type WrittenEnd = [text: string, unit: string, included: boolean]
 
 /** Ends the wrong way round, as in 100–90, are meant as what lies between them. */
-function interval(first: WrittenEnd, second: WrittenEnd, mark: DecimalMark): ReadThreshold | null {
+function interval(first: WrittenEnd, second: WrittenEnd, mark: DecimalMark, name = ''): ReadThreshold | null {
   const [a, b] = [decimal(first[0], mark), decimal(second[0], mark)]
   const units = [first, second].map(([text, unit]) => unit || currencyOf(text))
   if (a === null || b === null || units.some((unit) => FACTORS.test(unit)) || (units[0] && units[1] && units[0] !== units[1])) return null
   const ends = [{ at: a, included: first[2] }, { at: b, included: second[2] }] as const
   const [low, high] = compareDecimals(a, b) > 0 ? [ends[1], ends[0]] : ends
-  return { threshold: { kind: 'interval', low, high }, unit: units[1] || units[0] || '' }
+  return { threshold: { kind: 'interval', low, high }, unit: units[1] || units[0] || '', name }
 }
 
 function twoSided(text: string, mark: DecimalMark): ReadThreshold | null {
   const [, lowText = '', highText = ''] = TWO_SIDED.exec(text) ?? []
   const [low, high] = [lowText, highText].map((side) => (side === '' ? null : readThreshold(side, mark)))
-  if (!low || !high || high.threshold.kind !== 'interval' || high.threshold.low || (low.unit && high.unit && low.unit !== high.unit)) return null
+  if (!low || !high || high.threshold.kind !== 'interval' || high.threshold.low || (low.unit && high.unit && low.unit !== high.unit) || (low.name && high.name && low.name !== high.name)) return null
   const from = low.threshold.kind === 'number' ? { at: low.threshold.at, included: true } : low.threshold.kind === 'interval' && !low.threshold.high ? low.threshold.low : null
-  return from && { threshold: { kind: 'interval', low: from, high: high.threshold.high }, unit: high.unit || low.unit }
+  return from && { threshold: { kind: 'interval', low: from, high: high.threshold.high }, unit: high.unit || low.unit, name: low.name || high.name }
 }
 
 function currencyOf(text: string): string {

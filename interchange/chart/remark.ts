@@ -1,7 +1,7 @@
 /** What is to be said of a chart. */
 export interface ChartRemark {
   code:
-    | 'empty' | 'too long' | 'one column' | 'uneven lines' | 'no thresholds' | 'unreadable' | 'mixed units'
+    | 'empty' | 'too long' | 'one column' | 'uneven lines' | 'no thresholds' | 'unreadable' | 'mixed units' | 'several things' | 'beside the chart'
     /** One threshold twice with one result, or with two. */
     | 'repeated' | 'contradiction' | 'overlap'
     /** Between whole numbers, or more. */
