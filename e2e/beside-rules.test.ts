@@ -148,7 +148,7 @@ test('labels are renamed, reordered, ranked and coloured in one place; an outcom
   )
   await click(gate.page, '::-p-text(Add an outcome)')
   await gate.page.keyboard.press('Escape')
-  await click(gate.page, '[aria-label="Change what rule 1 gives"]')
+  await click(gate.page, '[aria-label$="change what rule 1 gives"]')
   await type(gate.page, '[aria-label="Wording of rule 1"]', 'Take it down')
   await gate.page.keyboard.press('Tab')
   await eventually(async () => (await draft()).rules[0]!.entries, [{ is: 'Fell' }, { is: 'Take it down' }])

@@ -129,7 +129,7 @@ describe('Crew grade, from nothing', () => {
       await by.click(`[aria-label="Label of rule ${at + 1}"]`)
       await by.type(label)
     }
-    await by.click('[aria-label="Change what otherwise gives"]')
+    await by.click('[aria-label$="change what otherwise gives"]')
     await waitFocus('Label of otherwise')
     await by.type('First seasons')
     await by.click('[data-state=draft]')
@@ -227,7 +227,7 @@ describe('Felling decision, from nothing', () => {
     await by.key('Enter')
     await waitFocus('Label of rule 3')
     await by.type('Climb and look')
-    await by.click('[aria-label="Change what otherwise gives"]')
+    await by.click('[aria-label$="change what otherwise gives"]')
     await waitFocus('Label of otherwise')
     await by.type('Next round')
     await by.click('[data-state=draft]')
@@ -291,7 +291,7 @@ describe('Inspection priority, from nothing', () => {
       await by.click(`[aria-label="Label of rule ${at + 2}"]`)
       await by.type(LABELS[at + 1]!)
     }
-    await by.click('[aria-label="Change what otherwise gives"]')
+    await by.click('[aria-label$="change what otherwise gives"]')
     await waitFocus('Label of otherwise')
     await by.type(LABELS.at(-1)!)
     await by.click('[data-state=draft]')

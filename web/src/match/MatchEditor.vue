@@ -226,7 +226,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
       <span class="rest second">what stays here gets <EntryField :entry="gate.otherwise?.[0] ?? null" :outcome="gate.outcomes[0]!" :given="valuesGiven(gate, 0)" label="Label of what is in no tray" placeholder="no label" @give="setRest" /></span>
       <input v-model="wanted" class="find" type="search" aria-label="Find values on the rail" placeholder="find; ^ for the beginning" maxlength="100" @keydown.enter="chosen = new Set(found.map(({ value }) => value)); focusCoin(found[0]?.value ?? '')">
       <button v-if="isFiltered && found.length > 0" class="plain-button act" type="button" @click="chosen = new Set(found.map(({ value }) => value))">Choose {{ found.length === 1 ? 'it' : `all ${count(found.length)}` }}</button>
-      <button class="plain-button second" type="button" :aria-label="`Sorted ${order === 'records' ? 'by records' : 'by name'}; change`" @click="order = order === 'records' ? 'name' : 'records'">{{ order === 'records' ? 'most first' : 'by name' }}</button>
+      <button class="plain-button second" type="button" :aria-label="`${order === 'records' ? 'most first' : 'by name'}: change the order of the rail`" @click="order = order === 'records' ? 'name' : 'records'">{{ order === 'records' ? 'most first' : 'by name' }}</button>
     </div>
     <div class="rail" :class="{ over: over === 'rail', empty: sorted.rail.length === 0 }" data-rail data-scrolls>
       <span v-for="coin in shown" :key="coin.value" class="waiting">

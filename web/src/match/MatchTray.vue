@@ -33,7 +33,7 @@ function rename(event: Event): void {
     <header>
       <LookMenu v-if="look" :band="look" @change="emit('look', $event)" />
       <input class="name" v-stands="label" :aria-label="`Name of the tray ${label}`" maxlength="200" @change="rename" @keydown.enter="($event.target as HTMLInputElement).blur()">
-      <button class="plain-button counts" type="button" :aria-pressed="isShown" :aria-label="`${records === null ? '…' : count(records)} records in ${label}. Show them`" @click="emit('show')"><b class="figure" data-cell="count">{{ records === null ? '…' : count(records) }}</b><span class="figure second part">{{ records === null ? '' : share(records, all) }}</span></button>
+      <button class="plain-button counts" type="button" :aria-pressed="isShown" :aria-label="`${records === null ? '…' : `${count(records)}, ${share(records, all)}`}: records in ${label}. Show them`" @click="emit('show')"><b class="figure" data-cell="count">{{ records === null ? '…' : count(records) }}</b><span class="figure second part">{{ records === null ? '' : share(records, all) }}</span></button>
       <v-menu>
         <template #activator="{ props: menu }"><button v-bind="menu" class="plain-button second more" type="button" :aria-label="`What to do with the tray ${label}`">⋯</button></template>
         <v-list density="compact">

@@ -62,6 +62,7 @@ const condition = computed(() => ('condition' in read.value ? read.value.conditi
 const trouble = computed(() => ('problem' in read.value ? problemWords(read.value.problem) : ''))
 const isUnwritten = computed(() => props.rule.condition.trim() === '')
 const label = computed(() => labelGiven(props.rule.entries))
+const gives = computed(() => (label.value === '' ? 'no value' : (label.value ?? (props.rule.entries[0] ? entryWords(props.rule.entries[0]) : 'no label yet'))))
 const look = computed(() => props.gate.outcomes[0]!.labels.find(({ value }) => value === label.value))
 const others = computed(() => props.rule.entries.slice(1).map(entryWords).filter((words) => words !== ''))
 function point(event: MouseEvent): void {
@@ -130,8 +131,8 @@ defineExpose({
           <EntryField ref="labelField" :entry="rule.entries[place] ?? null" :outcome="outcome" :given="valuesGiven(gate, place)" :label="place === 0 ? `Label of rule ${at + 1}` : `${outcome.name} of rule ${at + 1}`" :placeholder="place === 0 ? 'which label?' : 'no value'" @give="give(place, $event)" />
         </span>
       </template>
-      <button v-else class="plain-button shown" type="button" :aria-label="`Change what rule ${at + 1} gives`" @click="emit('open', '', 'label')">
-        <MarkCoin v-if="look" :mark="look.mark" :colour="look.colour" /><b v-if="label !== null" class="label">{{ label === '' ? 'no value' : label }}</b><span v-else class="second">{{ rule.entries[0] ? entryWords(rule.entries[0]) : 'no label yet' }}</span>
+      <button v-else class="plain-button shown" type="button" :aria-label="`${[gives, ...others].join(', ')}: change what rule ${at + 1} gives`" @click="emit('open', '', 'label')">
+        <MarkCoin v-if="look" :mark="look.mark" :colour="look.colour" /><b v-if="label !== null" class="label">{{ gives }}</b><span v-else class="second">{{ gives }}</span>
         <span v-if="others.length" class="second others">{{ others.join(' · ') }}</span>
       </button>
     </div>

@@ -39,7 +39,7 @@ const all = computed(() => (['below', 'above'] as const).find((side) => props.ga
     <span v-else class="second">Click the strip under the values to cut there.</span>
     <span class="all"><slot />
       <template v-if="gate.cuts.length > 1"><span class="second">every cut value goes</span>
-      <button v-for="side in (['below', 'above'] as const)" :key="side" class="plain-button act" type="button" :aria-pressed="all === side" :aria-label="`Every cut value goes to the band ${side} it`" @click="emit('owners', side)">{{ side === 'below' ? 'down' : 'up' }}</button></template>
+      <button v-for="side in (['below', 'above'] as const)" :key="side" class="plain-button act" type="button" :aria-pressed="all === side" :aria-label="`${side === 'below' ? 'down' : 'up'}: every cut value goes to the band ${side} it`" @click="emit('owners', side)">{{ side === 'below' ? 'down' : 'up' }}</button></template>
     </span>
   </div>
 </template>

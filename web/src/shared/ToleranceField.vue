@@ -23,7 +23,7 @@ async function set(): Promise<void> {
     <template v-if="tolerance !== null">
       near a cut within
       <NumberField ref="field" :value="number" label="tolerance" :is-fine="(value) => !value.startsWith('-') && /[1-9]/.test(value)" @change="emit('change', isPart ? `${$event}%` : $event)" />
-      <button class="plain-button dotted" type="button" :aria-label="`It is told in ${isPart ? UNIT_OF_PARTS : unit || 'the values’ own measure'}. Tell it in ${isPart ? unit || 'the values’ own measure' : UNIT_OF_PARTS}`" @click="emit('change', isPart ? number : `${number}%`)">{{ isPart ? UNIT_OF_PARTS : unit || 'as measured' }}</button>
+      <button class="plain-button dotted" type="button" :aria-label="`${isPart ? UNIT_OF_PARTS : unit || 'as measured'}. Tell it in ${isPart ? unit || 'the values’ own measure' : UNIT_OF_PARTS}`" @click="emit('change', isPart ? number : `${number}%`)">{{ isPart ? UNIT_OF_PARTS : unit || 'as measured' }}</button>
       <button class="plain-button second remove" type="button" aria-label="Remove the tolerance" @click="emit('change', null)">×</button>
     </template>
     <button v-else class="plain-button dotted" type="button" @click="set">no tolerance</button>
