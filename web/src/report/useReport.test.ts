@@ -70,6 +70,6 @@ test('groups that cannot be made are told, and the rest of the report stays', as
   await load()
   await group({ by: 21, part: 'month' })
   expect([groups.value, trouble.value, isReady.value]).toEqual([null, 'A number has no month.', true])
-  await group({ by: null, part: 'value' })
+  await group({ by: null, part: 'whole' })
   expect(groups.value).toBeNull()
 })
