@@ -2,7 +2,7 @@
 import { type ReadyGate, readyGates } from '@dime-gate/core/bulk/decide-gates'
 import type { Gate, Input } from '@dime-gate/core/gate/document'
 import type { GateProblem } from '@dime-gate/core/gate/gate-problem'
-import type { Tables } from '@dime-gate/core/result/make-results'
+import type { Tables } from '@dime-gate/core/result/result'
 import type { NumberColumn } from '@dime-gate/core/table/number-column'
 import type { Column, Table } from '@dime-gate/core/table/table'
 import { columnsBound, type StandingInputs } from './binding'

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { readyGates } from '../bulk/decide-gates'
-import type { RulesGate, ScaleGate } from '../gate/document'
+import type { Gate, Input, RulesGate, ScaleGate } from '../gate/document'
 import { givenNumber, plainScale } from '../gate/scale-gate'
 import type { Cell } from '../table/cells'
 import { columnOf } from '../table/table'
@@ -82,8 +82,63 @@ describe('rules', () => {
 
 test('there is nobody near a label of a list of texts, nor where several rules count together', () => {
   const text = { ...givenNumber('Species', ''), type: 'text' as const }
-  expect(hasNearness(rulesGate([text], [['Species = "oak"', 'a']], { name: 'Texts' }))).toBe(false)
+  expect(hasNearness([rulesGate([text], [['Species = "oak"', 'a']], { name: 'Texts' })])).toBe(false)
   const pair: [string, string][] = [['A >= 30', 'a']]
-  expect(hasNearness(rulesGate([givenNumber('A', '')], pair, { name: 'Numbers' }))).toBe(true)
-  expect(hasNearness(rulesGate([givenNumber('A', '')], pair, { name: 'All', hitPolicy: 'collect' }))).toBe(false)
+  expect(hasNearness([rulesGate([givenNumber('A', '')], pair, { name: 'Numbers' })])).toBe(true)
+  expect(hasNearness([rulesGate([givenNumber('A', '')], pair, { name: 'All', hitPolicy: 'collect' })])).toBe(false)
+})
+
+describe('gates that are fed', () => {
+  const band = (name: string, on: string, cuts: string[], labels: string[]) => ({ ...scale(cuts, labels), name, inputs: [givenNumber(on, '')], on })
+  const fed = (name: string, gate: string): Input => ({ ...givenNumber(name, ''), type: 'text', source: { kind: 'gate', gate, outcome: null } })
+  const decay = band('Decay band', 'Decay', ['25', '40'], ['Sound', 'Weak', 'Failing'])
+  const slender = {
+    ...band('Slenderness band', 'Slenderness', ['50'], ['Stout', 'Slender']),
+    inputs: [givenNumber('Height', 'm'), givenNumber('Trunk', 'cm'), { ...givenNumber('Slenderness', ''), source: { kind: 'figure' as const, feel: 'Height * 100 / Trunk' } }],
+  }
+  const felling = rulesGate([fed('State', 'Decay band'), fed('Shape', 'Slenderness band'), givenNumber('Lean', '°')], [['State = "Failing"', 'fell'], ['State = "Weak" and (Shape = "Slender" or Lean >= 20)', 'fell']], { name: 'Felling', otherwise: [{ is: 'leave' }] })
+  const GATES = [decay, slender, felling]
+
+  function resultOf(records: Record<string, Cell>[], gates: readonly Gate[] = GATES) {
+    const ready = readyGates({ conditions: [], gates: [...gates] })
+    if ('problems' in ready) throw new Error(JSON.stringify([...ready.problems]))
+    const all = new Map(['Decay', 'Height', 'Trunk', 'Lean'].map((name) => [name, columnOf('number', records.map((record) => record[name] ?? null))]))
+    return resultMaker(() => ({ length: records.length, columns: all }), TODAY)(ready.ready)
+  }
+  const tree = (Decay: string, Slenderness: string, Lean = '0') => ({ Decay, Height: Slenderness, Trunk: '100', Lean })
+
+  test('a record is near by what the feeding gates look at, their figures and what is looked at itself, whichever is nearest', () => {
+    // From the next cut of decay: 1, 30, 15 with shape that helps; 3 by lean; and one that no single value helps soon.
+    const records = [tree('39', '10'), tree('10', '10'), tree('24', '60'), tree('30', '10', '19'), tree('30', '49', '0')]
+    const near = [...nearestToLabel(resultOf(records), { label: 'fell', isLosing: false, most: 5 })]
+    expect(new Set(near)).toEqual(new Set([0, 1, 2, 3, 4]))
+    expect(near.at(-1)).toBe(1)
+    expect(hasNearness(GATES)).toBe(true)
+  })
+
+  test('what would not change the label of the last gate is no way there', () => {
+    // It takes two values to fell what is sound, stout and upright by way of being weak; one by way of failing.
+    const few = resultOf([tree('5', '10'), tree('24', '60')])
+    expect([...nearestToLabel(few, { label: 'fell', isLosing: false, most: 2 })]).toEqual([1, 0])
+  })
+
+  test('a column that several gates look at is moved for all of them', () => {
+    // Between 25 and 40 a tree is weak, but from 30 on the second gate leaves it: the one value has to suit both.
+    const strict = rulesGate([fed('State', 'Decay band'), givenNumber('Decay', '')], [['State != "Sound" and Decay < 30', 'look']], { name: 'Strict', otherwise: [{ is: 'leave' }] })
+    const records = ['24', '31', '60', '10'].map((decayed) => tree(decayed, '10'))
+    expect([...nearestToLabel(resultOf(records, [decay, strict]), { label: 'look', isLosing: false, most: 4 })].sort()).toEqual([0, 1, 2, 3])
+    const never = rulesGate([fed('State', 'Decay band'), givenNumber('Decay', '')], [['State = "Sound" and Decay >= 30', 'look']], { name: 'Never', otherwise: [{ is: 'leave' }] })
+    expect([...nearestToLabel(resultOf(records, [decay, never]), { label: 'look', isLosing: false, most: 4 })]).toEqual([])
+  })
+
+  test('as by plain reckoning through two gates, on any values', () => {
+    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 30 })), { minLength: 2, maxLength: 15 }), fc.boolean(), (pairs, isLosing) => {
+      const gives = (decayed: number, lean: number) => decayed >= 40 || (decayed >= 25 && lean >= 20)
+      const records = pairs.map(([decayed, lean]) => tree(String(decayed), '10', String(lean)))
+      const found = [...nearestToLabel(resultOf(records), { label: 'fell', isLosing, most: records.length })]
+      const whole = (most: number) => Array.from({ length: most + 1 }, (_, value) => value)
+      const canTurn = pairs.map(([decayed, lean]) => whole(80).some((other) => gives(other, lean) !== isLosing) || whole(80).some((other) => gives(decayed, other) !== isLosing))
+      expect(found.toSorted((a, b) => a - b)).toEqual(pairs.flatMap(([decayed, lean], at) => (gives(decayed, lean) === isLosing && canTurn[at] ? [at] : [])))
+    }), { numRuns: 60 })
+  })
 })

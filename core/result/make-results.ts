@@ -2,12 +2,8 @@
 import { gatesDecider, type ReadyGate } from '../bulk/decide-gates'
 import { AFTER_RULES, codeOf, decisionsOf } from '../bulk/decisions'
 import { STATUSES } from '../rule/rules'
-import type { Table } from '../table/table'
 import type { DateValue } from '../value/value'
-import { Result } from './result'
-
-/** By gate its table, with the columns under the names of that gate's inputs. */
-export type Tables = (gate: string) => Table
+import { Result, type Tables } from './result'
 
 /** @returns of gates, each after those that feed it, the result of the last one */
 export function resultMaker(tables: Tables, today: DateValue): (gates: readonly ReadyGate[]) => Result {
@@ -15,7 +11,7 @@ export function resultMaker(tables: Tables, today: DateValue): (gates: readonly 
   return (gates) => {
     const asked = gates.at(-1)!
     const { decisions, table, decider } = decide(gates).get(asked.gate.name)!
-    return new Result(asked, { table, decider, today }, decisions)
+    return new Result(asked, { table, decider, today, gates, tables }, decisions)
   }
 }
 
@@ -33,5 +29,5 @@ export function keptResult(gates: readonly ReadyGate[], tables: Tables, today: D
   const codes = Int32Array.from(status, (code, at) => codeOf(STATUSES[code]!, rule[at]!, rules))
   const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
   for (const code of codes) counts[code]!++
-  return new Result(asked, { table, decider, today }, decisionsOf(table.length, rules, counts, (at) => codes[at]!))
+  return new Result(asked, { table, decider, today, gates, tables }, decisionsOf(table.length, rules, counts, (at) => codes[at]!))
 }

@@ -24,7 +24,13 @@ export interface Decided {
   table: Table
   decider: TableDecider
   today: DateValue
+  /** Each after those that feed it, the one that is asked last, and what each looks at beside what feeds it. */
+  gates: readonly ReadyGate[]
+  tables: Tables
 }
+
+/** By gate its table, with the columns under the names of that gate's inputs. */
+export type Tables = (gate: string) => Table
 
 /** Holds as long as its decisions do: until the decider decides again. */
 export class Result {

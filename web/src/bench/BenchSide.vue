@@ -73,7 +73,7 @@ useCommands(
 const { kept: expected, load, add, remove } = useExpectations(() => props.id)
 onMounted(load)
 const isExpecting = ref(false)
-const canBeNear = computed(() => hasNearness(props.gate))
+const canBeNear = computed(() => hasNearness([...(props.tried?.feeding ?? []).map(({ gate }) => gate), props.gate]))
 useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
 const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
 const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))

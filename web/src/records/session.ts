@@ -311,8 +311,8 @@ export class Session {
 
   private listedPlaces(): Uint32Array {
     const { tray, order, within } = this.listed
-    const shown = this.placesOf(tray)
-    const all = within ? placesAmong(this.records, within, shown) : tray.kind === 'nearest' ? nearestToLabel(this.result!, tray) : placesOf(shown)
+    const isNearest = tray.kind === 'nearest' && !within
+    const all = isNearest ? nearestToLabel(this.result!, tray) : within ? placesAmong(this.records, within, this.placesOf(tray)) : placesOf(this.placesOf(tray))
     return (this.places = order ? inOrder(all, order.direction, this.columns.get(order.column)!) : all)
   }
 

@@ -218,7 +218,7 @@ async function list(): Promise<void> {
     if (mine === listing) listTrouble.value = messageOf(error)
   }
 }
-const canBeNear = computed(() => run.value !== null && hasNearness(run.value.gate))
+const canBeNear = computed(() => run.value !== null && hasNearness([...run.value.feeding.map(({ gate }) => gate), run.value.gate]))
 const rows = async (from: number, to: number) => (shown.value ? session.window(from, to) : first.value.slice(from, to))
 // What is pointed out is drawn anew, and a tray of it may hold others.
 watch(pointed, () => shown.value && void list())
