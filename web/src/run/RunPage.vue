@@ -350,6 +350,8 @@ h1 { white-space: nowrap; line-height: 32px; }
 .work > * { padding: 8px 18px 12px; min-width: 0; }
 .work > * + * { border-left: 1px solid var(--hairline); }
 .chart { display: grid; align-content: start; gap: 10px; grid-template-rows: auto minmax(0, 1fr); max-height: 330px; }
+/* Tables are there to be compared: as many as there is room for, and enough of the records. */
+.work:has([data-beside]) :is(.chart, .beside) { max-height: clamp(330px, 100dvh - 330px, 620px); }
 .chart:has(h2) { grid-template-rows: auto auto minmax(0, 1fr); }
 .chart :deep(li) { grid-template-columns: 28px minmax(0, 1fr) minmax(80px, auto) 60px; min-height: 34px; }
 .chart :deep(:is(.arrives, .alone, .track)) { display: none; }
