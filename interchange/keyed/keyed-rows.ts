@@ -17,6 +17,28 @@ const MOST_COLUMNS = 1200
 const PIECE = 1 << 18
 /** Texts that a date could be are looked at, so that a column of them is not taken for texts. */
 const DATE_LIKE = /^\s*\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/
+const [TAB, RETURN, SPACE, HYPHEN, SLASH, NINE] = [0x09, 0x0d, 0x20, 0x2d, 0x2f, 0x39]
+
+/** The same of bytes, without a text for each. */
+function isDateLike(bytes: Uint8Array, start: number, end: number): boolean {
+  let at = start
+  while (at < end && (bytes[at] === SPACE || (bytes[at]! >= TAB && bytes[at]! <= RETURN))) at++
+  const year = pastDigits(bytes, at, Math.min(end, at + 4))
+  if (year === at || !isSign(bytes, year, end)) return false
+  const month = pastDigits(bytes, year + 1, Math.min(end, year + 3))
+  return month > year + 1 && isSign(bytes, month, end) && pastDigits(bytes, month + 1, end) > month + 1
+}
+
+function pastDigits(bytes: Uint8Array, start: number, end: number): number {
+  let at = start
+  while (at < end && bytes[at]! > SLASH && bytes[at]! <= NINE) at++
+  return at
+}
+
+/** A hyphen, a point or a slash, which follow one another. */
+function isSign(bytes: Uint8Array, at: number, end: number): boolean {
+  return at < end && bytes[at]! >= HYPHEN && bytes[at]! <= SLASH
+}
 
 export class KeyedRows {
   private readonly places = new Map<string, number>()
@@ -25,7 +47,8 @@ export class KeyedRows {
   /** By column, how many of its values are texts that no date could be, numbers, and truths. */
   private readonly kinds: Record<KeyedKind, number>[] = []
 
-  /** Of the record that is being written: bytes in which the values lie, or their texts. */
+  /** Of the record that is being written: where in which bytes the values lie, or their texts. */
+  private readonly sources: (Uint8Array | null)[] = []
   private starts = new Int32Array(64)
   private ends = new Int32Array(64)
   private readonly texts: (string | null)[] = []
@@ -51,16 +74,17 @@ export class KeyedRows {
     this.places.set(name, place)
     this.kinds.push({ text: 0, number: 0, truth: 0 })
     if (place >= this.starts.length) [this.starts, this.ends] = [doubled(this.starts), doubled(this.ends)]
-    this.starts[place] = -1
+    this.sources[place] = null
     this.texts[place] = null
     return place
   }
 
-  /** A value that lies in the bytes that are given with the end of its record. */
-  span(place: number, start: number, end: number, kind: KeyedKind): void {
+  /** A value that lies in bytes of UTF-8, which stay as they are until its record ends. */
+  span(place: number, bytes: Uint8Array, start: number, end: number, kind: KeyedKind): void {
+    this.sources[place] = bytes
     this.starts[place] = start
     this.ends[place] = end
-    this.said(place, kind)
+    this.said(place, kind === 'text' && isDateLike(bytes, start, end) ? null : kind)
   }
 
   text(place: number, text: string, kind: KeyedKind): void {
@@ -73,17 +97,15 @@ export class KeyedRows {
     if (place > this.last) this.last = place
   }
 
-  endRecord(bytes: Uint8Array): void {
-    const { rows, starts, texts } = this
+  endRecord(): void {
+    const { rows, sources, texts } = this
     for (let place = 0; place <= this.last; place++) {
       const text = texts[place]!
-      if (text !== null) {
-        rows.text(text)
-        texts[place] = null
-      } else if (starts[place]! >= 0) {
-        rows.bytes(bytes, starts[place]!, this.ends[place]!)
-        starts[place] = -1
-      } else rows.text('')
+      const source = sources[place]!
+      if (text !== null) rows.text(text)
+      else if (source !== null) rows.bytes(source, this.starts[place]!, this.ends[place]!)
+      else rows.text('')
+      texts[place] = sources[place] = null
     }
     if (this.last < 0) rows.text('')
     rows.endRow()

@@ -76,12 +76,14 @@ class Finder {
   private hasRecord = false
   /** Whether records may come here, have yet to come, or are behind. */
   private state: 'before' | 'among' | 'behind'
+  private readonly parser: RecordParser
 
   constructor(
-    private readonly rows: KeyedRows,
+    rows: KeyedRows,
     private readonly layout: JsonLayout,
   ) {
     this.state = layout === 'lines' ? 'among' : 'before'
+    this.parser = new RecordParser(rows)
   }
 
   push(piece: Uint8Array): void {
@@ -135,15 +137,20 @@ class Finder {
       }
       if (inText) {
         if (this.isEscaped) this.isEscaped = false
-        else if (byte === BACKSLASH) this.isEscaped = true
-        else if (byte === QUOTE) inText = false
+        else {
+          // Nearly all bytes of a file are those of names and texts.
+          while (at < used && bytes[at] !== QUOTE && bytes[at] !== BACKSLASH) at++
+          if (at === used) break
+          if (bytes[at] === BACKSLASH) this.isEscaped = true
+          else inText = false
+        }
         continue
       }
       if (byte === QUOTE) inText = true
       else if (byte === LINE_FEED) this.line++
       else if (byte === OPEN_OBJECT || byte === OPEN_ARRAY) depth++
       else if ((byte === CLOSE_OBJECT || byte === CLOSE_ARRAY) && --depth === 0) {
-        readRecord(bytes, this.start, at + 1, this.rows, this.startLine)
+        this.parser.read(bytes, this.start, at + 1, this.startLine)
         this.hasRecord = true
         this.start = -1
         this.inText = false
@@ -184,34 +191,37 @@ class Finder {
   }
 }
 
-/** The columns that the last record had, in its order: the next one most likely has the same. */
+/** A column that the last record had, in its order: the next one most likely has the same. */
 interface Expected {
   name: Uint8Array
   place: number
 }
-const remembered = new WeakMap<KeyedRows, Expected[]>()
 
-function readRecord(bytes: Uint8Array, start: number, end: number, rows: KeyedRows, line: number): void {
-  const expected = remembered.get(rows) ?? []
-  remembered.set(rows, expected)
-  new RecordParser(bytes, start, end, rows, line, expected).read()
-  rows.endRecord(bytes)
-}
-
+/** Reads one record after the other. */
 class RecordParser {
+  private bytes = new Uint8Array()
+  private at = 0
+  private end = 0
+  private line = 0
   private order = 0
+  private readonly expected: Expected[] = []
+  /** Of the text that was read last: where it lies between its marks, whether nothing in it stands for something else, and whether it is of ASCII alone. */
+  private start = 0
+  private behind = 0
+  private isPlain = true
+  private isAscii = true
 
-  constructor(
-    private readonly bytes: Uint8Array,
-    private at: number,
-    private readonly end: number,
-    private readonly rows: KeyedRows,
-    private readonly line: number,
-    private readonly expected: Expected[],
-  ) {}
+  constructor(private readonly rows: KeyedRows) {}
 
-  read(): void {
+  /** @param line the one that the record begins on */
+  read(bytes: Uint8Array, start: number, end: number, line: number): void {
+    this.bytes = bytes as Uint8Array<ArrayBuffer>
+    this.at = start
+    this.end = end
+    this.line = line
+    this.order = 0
     this.object('', 0)
+    this.rows.endRecord()
   }
 
   private object(prefix: string, depth: number): void {
@@ -220,10 +230,11 @@ class RecordParser {
     if (this.next() === CLOSE_OBJECT) return void this.at++
     for (;;) {
       if (this.next() !== QUOTE) this.wrong('has a value without a name')
-      const [from, to, isPlain] = this.string()
+      this.string()
+      const { start, behind, isPlain } = this
       if (this.next() !== COLON) this.wrong('has a name without a value')
       this.at++
-      this.member(prefix, from, to, isPlain, depth)
+      this.member(prefix, start, behind, isPlain, depth)
       const byte = this.next()
       this.at++
       if (byte === CLOSE_OBJECT) return
@@ -236,8 +247,9 @@ class RecordParser {
     if (byte === OPEN_OBJECT) return this.object(`${prefix}${this.decoded(from, to, isPlain)}.`, depth + 1)
     const place = this.placeOf(prefix, from, to, isPlain)
     if (byte === QUOTE) {
-      const [start, end, isBare] = this.string()
-      this.rows.text(place, this.decoded(start, end, isBare), 'text')
+      this.string()
+      if (this.isPlain && this.isAscii) this.rows.span(place, this.bytes, this.start, this.behind, 'text')
+      else this.rows.text(place, this.decoded(this.start, this.behind, this.isPlain), 'text')
       return
     }
     if (byte === OPEN_ARRAY) {
@@ -248,15 +260,12 @@ class RecordParser {
       return
     }
     const start = this.at
-    while (this.at < this.end && !ENDS.has(this.bytes[this.at]!)) this.at++
-    const length = this.at - start
-    const is = (word: string) =>
-      length === word.length && [...word].every((letter, index) => this.bytes[start + index] === letter.charCodeAt(0))
-    if (byte === 0x6e && is('null')) return
-    if ((byte === 0x74 && is('true')) || (byte === 0x66 && is('false'))) return this.rows.span(place, start, this.at, 'truth')
+    while (this.at < this.end && !isEnd(this.bytes[this.at]!)) this.at++
+    if (this.isAt(NULL, start, this.at)) return
+    if (this.isAt(TRUE, start, this.at) || this.isAt(FALSE, start, this.at)) return this.rows.span(place, this.bytes, start, this.at, 'truth')
     if (!isNumber(this.bytes, start, this.at))
       this.wrong(`has “${new TextDecoder().decode(this.bytes.subarray(start, Math.min(this.at, start + 20)))}”, which is no value of JSON`)
-    this.rows.span(place, start, this.at, 'number')
+    this.rows.span(place, this.bytes, start, this.at, 'number')
   }
 
   private placeOf(prefix: string, from: number, to: number, isPlain: boolean): number {
@@ -274,18 +283,23 @@ class RecordParser {
     return true
   }
 
-  /** @returns where it begins and ends between its marks, and whether nothing in it stands for something else */
-  private string(): [start: number, end: number, isPlain: boolean] {
-    const start = ++this.at
-    let isPlain = true
-    while (this.at < this.end && this.bytes[this.at] !== QUOTE) {
-      if (this.bytes[this.at] === BACKSLASH) {
+  private string(): void {
+    const { bytes, end } = this
+    let at = this.at + 1
+    let [isPlain, high] = [true, 0]
+    this.start = at
+    for (let byte = bytes[at]!; at < end && byte !== QUOTE; byte = bytes[at]!) {
+      high |= byte
+      if (byte === BACKSLASH) {
         isPlain = false
-        this.at++
+        at++
       }
-      this.at++
+      at++
     }
-    return [start, this.at++, isPlain]
+    this.behind = at
+    this.at = at + 1
+    this.isPlain = isPlain
+    this.isAscii = high < 0x80
   }
 
   private decoded(start: number, end: number, isPlain: boolean): string {
@@ -328,7 +342,12 @@ class RecordParser {
   }
 }
 
-const ENDS = new Set([SPACE, LINE_FEED, RETURN, TAB, COMMA, CLOSE_OBJECT, CLOSE_ARRAY])
+const [NULL, TRUE, FALSE] = ['null', 'true', 'false'].map((word) => new TextEncoder().encode(word)) as [Uint8Array, Uint8Array, Uint8Array]
+
+/** Of a value without marks. */
+function isEnd(byte: number): boolean {
+  return byte === COMMA || byte === CLOSE_OBJECT || byte === CLOSE_ARRAY || isSpace(byte)
+}
 
 /** As RFC 8259, clause 6, has it. */
 function isNumber(bytes: Uint8Array, start: number, end: number): boolean {
