@@ -75,6 +75,8 @@ describe('charts', () => {
   test('what is compared in the thresholds themselves is what the scale is on; where it is several things, none is chosen', () => {
     const { scale } = read('Decay >= 40\tFailing\n12 ≤ Decay < 40\tWatch\nDecay < 12\tSound')
     expect(scale).toMatchObject({ on: 'Decay', cuts: [{ at: '12', owner: 'above' }, { at: '40', owner: 'above' }] })
+    expect(read('Threshold\tBand\nDecay >= 40\tFailing\nDecay < 40\tSound').scale!.on).toBe('Decay')
+    expect(read('Decay (%)\tBand\n0 ≤ x < 40\tSound\nx ≥ 40\tFailing').scale!.on).toBe('Decay')
     const several = read('crown >= 90\t3\nclimb >= 60\t2')
     expect([several.scale, codes(several)]).toEqual([null, expect.arrayContaining([['several things', null]])])
   })

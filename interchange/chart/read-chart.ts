@@ -110,7 +110,7 @@ class Chart {
       const text = texts?.[at] ?? ''
       return text === '' ? null : { is: type === 'number' ? this.number(text)! : text }
     })
-    const input = givenNumber(this.inputName(head.name || ([...names][0] ?? '')), [...units][0] ?? head.unit)
+    const input = givenNumber(this.inputName(head.name, ...names), [...units][0] ?? head.unit)
     return {
       remarks: this.remarks,
       scale: {
@@ -202,9 +202,10 @@ class Chart {
     })
   }
 
-  private inputName(fromHeader: string): string {
-    const name = this.options.input ?? fromHeader
-    return name !== '' && !nameTrouble(name) && !UPPER.test(name) && !/^(from|min|threshold|cut|score band|range)\b/i.test(name) ? name : this.options.input ?? 'Value'
+  /** @param told names that the chart itself has for it, what its header says first */
+  private inputName(...told: readonly string[]): string {
+    const isName = (name: string) => name !== '' && !nameTrouble(name) && !UPPER.test(name) && !/^(from|min|threshold|cut|score band|range)\b/i.test(name)
+    return this.options.input ?? told.find(isName) ?? 'Value'
   }
 
   /** No column is one of thresholds: what stands nearest to one is told. */

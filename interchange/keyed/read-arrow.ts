@@ -103,10 +103,12 @@ type ValueWriter = (row: number) => void
 
 function valueWriter(vector: Vector, place: number, rows: KeyedRows, days: Days): ValueWriter {
   const [data] = vector.data
-  // Texts and decimals are most of what there is, and lie in their buffers as they are wanted.
-  if (vector.data.length === 1 && data!.typeId === Type.Utf8) return textWriter(data as Data<Utf8>, place, rows)
-  if (vector.data.length === 1 && data!.typeId === Type.Decimal) return decimalWriter(data as Data<Decimal>, place, rows)
-  if (vector.data.length === 1 && data!.typeId === Type.Date && data!.values instanceof Int32Array) return dayWriter(data as Data<DateDay>, place, rows, days)
+  // Texts, decimals and days are most of what there is, and lie in their buffers as they are wanted.
+  if (data && vector.data.length === 1) {
+    if (data.typeId === Type.Utf8) return textWriter(data as Data<Utf8>, place, rows)
+    if (data.typeId === Type.Decimal && (data as Data<Decimal>).type.bitWidth >= 64) return decimalWriter(data as Data<Decimal>, place, rows)
+    if (data.typeId === Type.Date && data.values instanceof Int32Array) return dayWriter(data as Data<DateDay>, place, rows, days)
+  }
   const { kind, text } = plainWriter(vector.type)
   return (row) => {
     const value: unknown = vector.get(row)

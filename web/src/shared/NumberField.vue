@@ -2,7 +2,7 @@
 /** A number, or what else lies along a line, that stands in a line of text. What is refused gives way to what holds. */
 import { nextTick, ref } from 'vue'
 import { NUMBER_WORDS } from './format'
-import { vStands } from './v-stands'
+import { put, vStands } from './v-stands'
 
 /** @property isFine whether a number will do */
 const props = withDefaults(defineProps<{ value: string; label: string; isFine?: (value: string) => boolean; words?: typeof NUMBER_WORDS }>(), { isFine: () => true, words: () => NUMBER_WORDS })
@@ -19,7 +19,7 @@ function commit({ currentTarget }: Event): void {
   isWrong.value = at === null || !props.isFine(at)
   if (at === null || isWrong.value) return
   if (at !== props.value) emit('change', at)
-  void nextTick(() => input.value && (input.value.value = props.words.say(props.value)))
+  void nextTick(() => input.value && put(input.value, props.words.say(props.value)))
 }
 </script>
 

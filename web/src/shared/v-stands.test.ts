@@ -1,4 +1,4 @@
-import { type Field, stand } from './v-stands'
+import { type Field, put, stand } from './v-stands'
 
 const ownerDocument: Field['ownerDocument'] = { activeElement: null }
 const fieldWith = (text: string): Field => {
@@ -41,4 +41,17 @@ test('what was typed and not taken gives way once the field is left', () => {
   ownerDocument.activeElement = null
   stand(field, 'Low')
   expect(field.value).toBe('Low')
+})
+
+test('what was typed and taken stands there by itself from then on', () => {
+  const field = fieldWith('Low')
+  ownerDocument.activeElement = field
+  field.value = 'Sound'
+  stand(field, 'Sound')
+  stand(field, 'Weak')
+  expect(field.value).toBe('Weak')
+  field.value = '12.50'
+  put(field, '12.5')
+  stand(field, '13')
+  expect(field.value).toBe('13')
 })

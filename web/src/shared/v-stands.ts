@@ -4,14 +4,18 @@ import type { ObjectDirective } from 'vue'
 export type Field = Pick<HTMLInputElement, 'value'> & { ownerDocument: { activeElement: unknown } }
 
 /** By field, what was last put into it. */
-const put = new WeakMap<Field, string>()
+const held = new WeakMap<Field, string>()
 
-const isBeingTyped = (field: Field): boolean => field.ownerDocument.activeElement === field && field.value !== put.get(field)
+const isBeingTyped = (field: Field): boolean => field.ownerDocument.activeElement === field && field.value !== held.get(field)
 
 /** Puts a text into a field, unless somebody is typing something else there. */
 export function stand(field: Field, text: string): void {
-  if (isBeingTyped(field)) return
-  put.set(field, text)
+  if (field.value === text || !isBeingTyped(field)) put(field, text)
+}
+
+/** Whatever is being typed there. */
+export function put(field: Field, text: string): void {
+  held.set(field, text)
   if (field.value !== text) field.value = text
 }
 
