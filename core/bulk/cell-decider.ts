@@ -4,7 +4,7 @@
  * its own, which the property tests hold to those.
  */
 import { testsOf, type Condition, type Test } from '../rule/condition'
-import { combinations, type Completions, MOST_COMBINED } from '../rule/completions'
+import { combinations, type Completions, MOST_COMBINED, openIn } from '../rule/completions'
 import { type Lowered, type LoweredEntry, NONE } from '../rule/rules'
 import { kindOf } from '../value/value'
 import { textOfValue } from '../value/value-text'
@@ -44,7 +44,8 @@ function general(gate: Lowered, groups: readonly TestClasses[], completions: () 
       entry: literal,
     }
     try {
-      const open = groups.flatMap(({ open }, group) => open[classes[group]!]!).map((input) => completions().get(input)!)
+      const inputs = groups.flatMap(({ open }, group) => open[classes[group]!]!)
+      const open = inputs.length === 0 ? [] : openIn(completions(), inputs)
       const hit = decideByTests(gate, answers).found ?? decideByTrying(gate, answers, open)
       return hit ? codeOf(hit.status, hit.rule, gate.rules.length) : codeOf('held', NONE, gate.rules.length)
     } catch (error) {
@@ -200,9 +201,10 @@ class Walk {
 function withWays({ tests, verdicts, open }: TestClasses, completions: () => ReadonlyMap<string, Completions>) {
   const all = [...verdicts]
   const ways = open.map((inputs, place): readonly number[] | null => {
-    if (inputs.length === 0) return null
+    const asked = inputs.length === 0 ? [] : openIn(completions(), inputs)
+    if (asked.length === 0) return null
     const found: number[] = []
-    for (const one of combinations(inputs.map((input) => completions().get(input)!))) {
+    for (const one of combinations(asked)) {
       const verdict = ({ text }: Test, at: number): Verdict => {
         const is = one.get(text)
         return is === undefined ? verdicts[place]![at]! : is ? TRUE : FALSE

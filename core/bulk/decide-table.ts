@@ -8,7 +8,7 @@ import { recordAt, type Table } from '../table/table'
 import type { DateValue } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import { type Condition, conditionText, type Test } from '../rule/condition'
-import { type Completions, completionsOf } from '../rule/completions'
+import { type Completions, completionsOf, openIn } from '../rule/completions'
 import type { Lowered, LoweredEntry } from '../rule/rules'
 import { type Decision, decideFacts } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
@@ -235,7 +235,7 @@ function structureOf(gate: Lowered, groups: readonly TestClasses[], { levels }: 
   const open = allOpen.filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
   return JSON.stringify([
     gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
-    open.map((input) => completions().get(input)!.ways), allOpen.length > 0 && groups.map(({ inUse }) => inUse), levels.map(({ classes }) => classes),
+    open.length > 0 && openIn(completions(), open).map(({ input, ways }) => [input, ways]), allOpen.length > 0 && groups.map(({ inUse }) => inUse), levels.map(({ classes }) => classes),
   ])
 }
 

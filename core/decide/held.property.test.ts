@@ -8,6 +8,7 @@ import { parseDate } from '../value/temporal'
 import type { Value } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import type { Entry, HitPolicy, Input, RulesGate } from '../gate/document'
+import { completionsOf, MOST_COMBINED } from '../rule/completions'
 import { lowered } from '../rule/lower'
 import { TODAY } from '../testing/arbitrary-gate'
 import { decideRecord } from './decide-record'
@@ -66,6 +67,9 @@ test('a record is held where filling its blanks in could make a difference, and 
       if (results.size > 1) break
     }
     const decision = decideRecord(gate, (name) => given[name]!, TODAY)
+    // Past so many ways of its blanks together they are not tried, and the record is held.
+    const ways = [...completionsOf(gate, TODAY).values()].filter(({ input }) => given[input] === null).reduce((product, { ways }) => product * ways.length, 1)
+    if (ways > MOST_COMBINED && results.size === 1 && decision.status === 'held') return
     expect(decision.status === 'held').toBe(results.size > 1)
     if (decision.status === 'held') expect(decision.missing.length).toBeGreaterThan(0)
     else expect(resultOf(gate, given)).toBe([...results][0])

@@ -34,6 +34,11 @@ export function completionsOf(gate: Lowered, today: DateValue): ReadonlyMap<stri
   return completions
 }
 
+/** Of inputs that are open, as far as some test of the gate asks about them by themselves: one that is not asked any more leaves nothing to try. */
+export function openIn(completions: ReadonlyMap<string, Completions>, inputs: readonly string[]): Completions[] {
+  return inputs.flatMap((input) => completions.get(input) ?? [])
+}
+
 /** More combinations of what blanks could come to than this are not tried: the record is held. */
 export const MOST_COMBINED = 256
 
