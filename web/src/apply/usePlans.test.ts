@@ -3,6 +3,7 @@ import type { Run } from '@dime-gate/contract/run'
 import { plainColumn } from '@dime-gate/contract/table'
 import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { band } from '@dime-gate/core/testing/a-gate'
+import { aServer, Refusal } from '../testing/a-server'
 import { isReady, usePlans } from './usePlans'
 
 const scale = (name: string, input: string) => plainScale(name, givenNumber(input, ''), [{ at: '1', owner: 'above' }], [band('a'), band('b')])
@@ -18,33 +19,30 @@ const RUN: Run = {
 }
 
 /** A server with two gates, three tables and one binding, which answers as the real one does, and tells what it was asked. */
-function aServer() {
+function gatesAndTables() {
   const asked: string[] = []
   const bindings = new Map<string, Binding>([['1/bindings/1', { gateId: 1, tableId: 1, tableName: 'Table 1', inputs: { Decay: { column: 10 } }, version: 4 }]])
   const answers: Record<string, unknown> = {
     '/tables/1': table(1, 'Decay', 'Lean'), '/tables/2': table(2, 'Rot', 'Lean'), '/tables/3': table(3, 'Height'),
     '/gates/1/versions/1': scale('Gate 1', 'Decay'), '/gates/2/versions/1': scale('Gate 2', 'Lean'),
   }
-  global.fetch = (async (path: string, init?: RequestInit) => {
-    const short = path.replace(/^.*\/api\/v1/, '')
-    asked.push(`${init?.method ?? 'GET'} ${short}`)
-    const bound = /^\/gates\/(\d+\/bindings\/\d+)$/.exec(short)?.[1]
-    if (bound && init?.method === 'PUT') {
-      const { seen, inputs } = JSON.parse(init.body as string) as { seen: number; inputs: Binding['inputs'] }
-      if (seen !== (bindings.get(bound)?.version ?? 0)) return json({ code: 'stale', message: 'It is bound otherwise by now.' }, 409)
+  aServer(({ method, path, body }) => {
+    asked.push(`${method} ${path}`)
+    const bound = /^\/gates\/(\d+\/bindings\/\d+)$/.exec(path)?.[1]
+    if (bound && method === 'PUT') {
+      const { seen, inputs } = body as { seen: number; inputs: Binding['inputs'] }
+      if (seen !== (bindings.get(bound)?.version ?? 0)) return new Refusal(409, 'stale', 'It is bound otherwise by now.')
       bindings.set(bound, { gateId: 2, tableId: 2, tableName: 'Table 2', version: seen + 1, inputs })
     }
-    const body = bound ? bindings.get(bound) : answers[short]
-    if (short === '/runs') return json(RUN, 201)
-    return body === undefined ? json({ code: 'not-found', message: 'There is none.' }, 404) : json(body, 200)
-  }) as typeof fetch
+    if (path === '/runs') return RUN
+    return (bound ? bindings.get(bound) : answers[path]) ?? new Refusal(404, 'not-found', 'There is none.')
+  })
   return { asked, bindings }
 }
-const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
 const isBound = (gateId: number, tableId: number) => gateId === 1 && tableId === 1
 
 test('those that fit come first; tables and gates are asked for once each, bindings only where there are any', async () => {
-  const { asked } = aServer()
+  const { asked } = gatesAndTables()
   const { plans, load } = usePlans()
   await load([pair(1, 3), pair(2, 1), pair(1, 1), pair(2, 3), pair(2, 2)], isBound)
   expect(plans.value.map(({ key, fits }) => [key, fits])).toEqual([['2 1', true], ['1 1', true], ['2 2', true], ['1 3', false], ['2 3', false]])
@@ -53,7 +51,7 @@ test('those that fit come first; tables and gates are asked for once each, bindi
 })
 
 test('what was chosen for one stays as others come, and makes it ready where it stands', async () => {
-  aServer()
+  gatesAndTables()
   const { plans, load, stand } = usePlans()
   await load([pair(2, 1), pair(1, 3)], isBound)
   stand(3, plans.value[1]!.inputs[0]!, { column: 30 })
@@ -64,14 +62,14 @@ test('what was chosen for one stays as others come, and makes it ready where it 
 })
 
 test('a gate without a version, and one that cannot be had, are told, and the others are planned', async () => {
-  aServer()
+  gatesAndTables()
   const { plans, load } = usePlans()
   await load([pair(1, 1, 0), pair(1, 1, 7), pair(2, 1)], isBound)
   expect(plans.value.map(({ trouble }) => trouble)).toEqual(['', 'No version of it is set yet. Set one on its bench.', 'There is none.'])
 })
 
 test('what is begun is bound first, and remembered; what somebody bound just so meanwhile is not written over', async () => {
-  const { asked, bindings } = aServer()
+  const { asked, bindings } = gatesAndTables()
   const { plans, load, begin } = usePlans()
   await load([pair(2, 2)], isBound)
   expect(await begin(plans.value[0]!)).toMatchObject({ id: 77 })
@@ -84,7 +82,7 @@ test('what is begun is bound first, and remembered; what somebody bound just so 
 })
 
 test('another choice after a run is bound on top of what that bound', async () => {
-  const { bindings } = aServer()
+  const { bindings } = gatesAndTables()
   const { plans, load, stand, begin } = usePlans()
   await load([pair(2, 2)], isBound)
   await begin(plans.value[0]!)

@@ -3,6 +3,7 @@ import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { createPinia, setActivePinia } from 'pinia'
 import { effectScope, nextTick, ref, shallowRef } from 'vue'
 import { useNotices } from '../shared/notices'
+import { aServer, Refusal } from '../testing/a-server'
 import { type HighlightSession, useHighlights } from './useHighlights'
 
 const named = (name: string): Highlight => ({ name, condition: `Decay > ${name.length}`, colour: '#8e3424', mark: 'star', on: null, isException: false })
@@ -10,14 +11,14 @@ const named = (name: string): Highlight => ({ name, condition: `Decay > ${name.l
 /** A server that keeps one list, as the real one does. */
 function listOnServer() {
   const kept: HighlightList = { version: 0, highlights: [] }
-  global.fetch = (async (_: string, init?: RequestInit) => {
-    if (init?.method === 'PUT') {
-      const { seen, highlights } = JSON.parse(init.body as string) as { seen: number; highlights: Highlight[] }
-      if (seen !== kept.version) return new Response(JSON.stringify({ code: 'stale', message: 'changed elsewhere' }), { status: 409, headers: { 'content-type': 'application/json' } })
+  aServer(({ method, body }) => {
+    if (method === 'PUT') {
+      const { seen, highlights } = body as { seen: number; highlights: Highlight[] }
+      if (seen !== kept.version) return new Refusal(409, 'stale', 'changed elsewhere')
       Object.assign(kept, { version: kept.version + 1, highlights })
     }
-    return new Response(JSON.stringify(kept), { headers: { 'content-type': 'application/json' } })
-  }) as typeof fetch
+    return kept
+  })
   return kept
 }
 

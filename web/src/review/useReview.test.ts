@@ -2,36 +2,35 @@ import type { ActRequest, Exception, Review } from '@dime-gate/contract/review'
 import { createPinia, setActivePinia } from 'pinia'
 import { effectScope } from 'vue'
 import { useNotices } from '../shared/notices'
+import { aServer, Refusal } from '../testing/a-server'
 import { useReview } from './useReview'
 
 const BASIS = { landed: 'held', rule: null, values: { Decay: null } }
 const exception = (record: number): Exception => ({ runId: 7, record, who: [`T${record}`], kind: 'held', state: 'open', reasons: [{ kind: 'held', inputs: ['Decay'] }], keys: ['k'], landing: { kind: 'held' }, basis: BASIS, mark: null, waitsFor: null })
-const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
 
 /** A server with three exceptions of one run, that settles as the real one does. */
 function serverWith() {
   const all = [1, 2, 3].map(exception)
   const acts = new Map<number, number>()
   const review = (): Review => ({ runs: [{ id: 7, number: 1, name: null, gateId: 1, gateName: 'Band', tableId: 1, tableName: 'Trees' }], counts: [{ runId: 7, kind: 'held', state: 'open', records: all.filter(({ mark }) => !mark).length }], looking: [], failed: [], people: [] })
-  global.fetch = (async (path: string, init: RequestInit = {}) => {
-    const body = init.body && init.method === 'POST' ? JSON.parse(init.body as string) : null
-    if (path.endsWith('/review')) return json(review())
+  aServer(({ method, path, body }) => {
+    if (path.endsWith('/review')) return review()
     if (path.endsWith('/listings')) return new Response(Int32Array.from(all.flatMap(({ runId, record }) => [runId, record, 3])).buffer)
-    if (path.endsWith('/exceptions')) return json((body as { of: { record: number }[] }).of.map(({ record }) => all.find((one) => one.record === record)))
+    if (path.endsWith('/exceptions')) return (body as { of: { record: number }[] }).of.map(({ record }) => all.find((one) => one.record === record))
     if (path.endsWith('/acts')) {
       const { of } = body as ActRequest
       const one = all.find(({ record }) => record === of.record)!
-      if ((one.mark?.id ?? null) !== of.mark) return json({ code: 'stale', message: 'somebody else was first' }, 409)
+      if ((one.mark?.id ?? null) !== of.mark) return new Refusal(409, 'stale', 'somebody else was first')
       Object.assign(one, { state: 'settled', mark: { id: of.record, act: of.record, kind: 'settled', note: '', by: '', at: '', outcomes: null, keys: [], basis: BASIS } })
       acts.set(of.record, of.record)
-      return json({ act: of.record, records: 1, exception: one }, 201)
+      return { act: of.record, records: 1, exception: one }
     }
-    if (init.method === 'DELETE') {
+    if (method === 'DELETE') {
       Object.assign(all[Number(path.split('/').at(-1)) - 1]!, { state: 'open', mark: null })
-      return json({ act: 1, records: 1, exception: null })
+      return { act: 1, records: 1, exception: null }
     }
-    return json({ code: 'not-found', message: 'no such run' }, 404)
-  }) as typeof fetch
+    return new Refusal(404, 'not-found', 'no such run')
+  })
   return all
 }
 

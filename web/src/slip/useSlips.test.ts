@@ -3,10 +3,10 @@ import { givenNumber, plainScale } from '@dime-gate/core/gate/scale-gate'
 import { band } from '@dime-gate/core/testing/a-gate'
 import { createPinia, setActivePinia } from 'pinia'
 import { useNotices } from '../shared/notices'
+import { aServer, Refusal } from '../testing/a-server'
 import { useSlips } from './useSlips'
 
 const ALL = { label: null, records: null }
-const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
 const link = (record: number, endsOn: string): Link => ({ id: record, token: `token-${record}`, record, gateVersion: 1, madeAt: '2026-03-02', endsOn })
 
 /** A server with one run of two records, that keeps sentence and links as the real one does. */
@@ -17,21 +17,21 @@ function serverWith() {
     head: { gate, feeding: [], inputs: { Mark: { column: 2 } }, asOf: '2026-03-02', tableName: 'Course', sentence: state.said.sentence, columns: [{ id: 2, name: 'Mark', unit: '%', type: 'number', isIdentity: false, isComputed: false }] },
     total: 2, slips: ['40', '60'].map((mark, at) => ({ record: at + 1, cells: [[mark, null]], status: 'labelled' as const, outcomes: [at === 0 ? 'Fail' : 'Pass'], byHand: null })),
   }
-  global.fetch = (async (path: string, init: RequestInit = {}) => {
-    const body = init.body ? JSON.parse(init.body as string) : null
-    if (path.endsWith('/slips')) return json(slips)
-    if (path.endsWith('/sentence') && init.method === 'PUT') {
-      if (body.seen !== state.said.version) return json({ code: 'stale', message: 'it was changed elsewhere' }, 409)
+  aServer(({ method, path, body: sent }) => {
+    const body = sent as { seen: number; sentence: string; records: number[] | null; endsOn: string }
+    if (path.endsWith('/slips')) return slips
+    if (path.endsWith('/sentence') && method === 'PUT') {
+      if (body.seen !== state.said.version) return new Refusal(409, 'stale', 'it was changed elsewhere')
       state.said = { version: state.said.version + 1, sentence: body.sentence }
     }
-    if (path.endsWith('/sentence')) return json(state.said)
-    if (path.endsWith('/withdrawal')) state.links = state.links.filter(({ record }) => body.records !== null && !body.records.includes(record))
-    else if (path.endsWith('/links') && init.method === 'POST') {
-      if (body.endsOn < '2026-03-02') return json({ code: 'malformed', message: 'A link cannot end before today.' }, 422)
+    if (path.endsWith('/sentence')) return state.said
+    if (path.endsWith('/withdrawal')) state.links = state.links.filter(({ record }) => body.records !== null && !body.records.includes(record!))
+    else if (path.endsWith('/links') && method === 'POST') {
+      if (body.endsOn < '2026-03-02') return new Refusal(422, 'malformed', 'A link cannot end before today.')
       state.links = [1, 2].map((record) => link(record, body.endsOn))
     }
-    return json(state.links)
-  }) as typeof fetch
+    return state.links
+  })
   setActivePinia(createPinia())
   return state
 }
