@@ -80,3 +80,31 @@ test('a column that was sent is sent again as it is now, not as it was', async (
   expect(status).toBeLessThan(300)
   expect(await read()).not.toBe(before)
 }, 30_000)
+
+test('columns that are asked for in the same moment are each what they are when asked for alone', async () => {
+  const lines = Array.from({ length: 70_000 }, (_, at) => `${at},${at % 7 === 0 ? '' : (at / 8).toString()},${['ash', 'oak', 'lime'][at % 3]},${at % 9 === 0 ? 'unclear' : at % 100}\n`)
+  const wide = await bringIn(server, 'Wide', `Tree,Height,Species,Decay\n${lines.join('')}`)
+  const read = async (column: number) => digest((await once(request({ port: address.port, host: '127.0.0.1', agent: false, path: `/api/v1/tables/${wide.id}/columns/${column}` }).end(), 'response'))[0] as IncomingMessage)
+  const ids = wide.columns.map(({ id }) => id)
+  // Those of a column are kept once they were sent: the first time they are all made.
+  const together = await Promise.all(ids.map(read))
+  await server.ask('POST', `/tables/${wide.id}/changes`, { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record: 1, column: ids[2]!, text: 'elm', seen: ['ash', null] }] })
+  await server.ask('POST', `/tables/${wide.id}/changes`, { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [{ record: 1, column: ids[2]!, text: 'ash', seen: ['elm', null] }] })
+  const alone: string[] = []
+  for (const id of ids) alone.push(await read(id))
+  expect(together).toEqual(alone)
+  expect(new Set(together).size).toBe(ids.length)
+}, 60_000)
+
+test('one who leaves before it is sent takes nothing from the others who asked in the same moment', async () => {
+  const two = await bringIn(server, 'Two', `Tree,Height\n${Array.from({ length: 70_000 }, (_, at) => `${at},${at}\n`).join('')}`)
+  const [one, other] = two.columns.map(({ id }) => ({ port: address.port, host: '127.0.0.1', agent: false, path: `/api/v1/tables/${two.id}/columns/${id}` }))
+  const leaving = request(one!)
+  leaving.on('error', () => undefined).end()
+  const staying = request(other!).end()
+  await once(leaving, 'socket')
+  setTimeout(() => leaving.destroy(), 3)
+  const sent = await digest((await once(staying, 'response'))[0] as IncomingMessage)
+  expect(sent).toBe(await digest((await once(request(other!).end(), 'response'))[0] as IncomingMessage))
+  expect(parseInt(sent)).toBeGreaterThan(70_000 * 12)
+}, 60_000)

@@ -5,7 +5,9 @@ import { unnamedFile } from '../file/unnamed-file'
 import { ThreadPool } from '../threads/thread-pool'
 import { GrowingFile } from './growing-file'
 import { KeptFiles } from './kept-files'
-import type { Answer, AnswerTask } from './make-answer'
+import { type ColumnAsked, ColumnsTogether } from './columns-together'
+import type { Answer, AnswerTask, Grown } from './make-answer'
+import type { Place } from './place'
 
 /** The media type of an Arrow IPC stream. */
 export const ARROW = 'application/vnd.apache.arrow.stream'
@@ -19,8 +21,9 @@ const LONGEST_STILL = 60_000
 
 export class Answers {
   /** What a page waits for does not stand behind what somebody takes away. */
-  private readonly short: ThreadPool<AnswerTask, number, void>
-  private readonly long: ThreadPool<AnswerTask, number, void>
+  private readonly short: ThreadPool<AnswerTask, Grown, void>
+  private readonly long: ThreadPool<AnswerTask, Grown, void>
+  private readonly columns: ColumnsTogether
   private readonly kept = new KeptFiles(MOST_KEPT)
   private isClosed = false
   /** The tickets of those that wait for others first. */
@@ -30,14 +33,27 @@ export class Answers {
   constructor(url: string) {
     this.short = new ThreadPool(url, AT_ONCE)
     this.long = new ThreadPool(url, AT_ONCE)
+    this.columns = new ColumnsTogether(this.short)
   }
 
   /**
    * @param ticket under which whoever asks can be told whether it waits
-   * @param as what the answer is kept by, to be sent again; it says all that the answer hangs on
    * @throws what went wrong before anything was made. A failure on the way breaks the answer off, so that it is not taken for whole.
    */
-  async send(context: Context, answer: Answer, { isLong = false, ticket = '', as = null as string | null } = {}): Promise<void> {
+  send(context: Context, answer: Answer, { isLong = false, ticket = '' } = {}): Promise<void> {
+    return this.sendMade(context, null, ({ fd, grown, left }) =>
+      (isLong ? this.long : this.short)
+        .do({ kind: 'answer', fds: [fd], answer }, { heard: ([, size]) => grown(size), delayed: () => this.waiting.add(ticket), signal: left, begun: () => this.waiting.delete(ticket) })
+        .finally(() => this.waiting.delete(ticket)),
+    )
+  }
+
+  /** @param as what the column is kept by, to be sent again: it says all that its values hang on; null where it is not to be kept. @throws as `send` */
+  sendColumn(context: Context, asked: ColumnAsked, as: string | null): Promise<void> {
+    return this.sendMade(context, as, (place) => this.columns.make(place, asked))
+  }
+
+  private async sendMade(context: Context, as: string | null, make: (place: Place) => Promise<void>): Promise<void> {
     const known = as === null ? null : this.kept.take(as)
     if (known) {
       const growing = new GrowingFile(known.file)
@@ -51,21 +67,18 @@ export class Answers {
     const left = new AbortController()
     context.res.once('close', () => left.abort())
     let size = 0
-    const made = (isLong ? this.long : this.short)
-      .do({ kind: 'answer', fd: file.fd, answer }, { heard: (now) => growing.grown((size = now)), delayed: () => this.waiting.add(ticket), signal: left.signal, begun: () => this.waiting.delete(ticket) })
-      .finally(() => this.waiting.delete(ticket))
-      .then(
-        () => {
-          growing.ended(null)
-          return true
-        },
-        (error: Error) => {
-          growing.ended(error)
-          // There may be no room left: what is kept is the first thing that can be done without.
-          if (!left.signal.aborted) this.kept.clear()
-          return false
-        },
-      )
+    const made = make({ fd: file.fd, grown: (now) => growing.grown((size = now)), left: left.signal }).then(
+      () => {
+        growing.ended(null)
+        return true
+      },
+      (error: Error) => {
+        growing.ended(error)
+        // There may be no room left: what is kept is the first thing that can be done without.
+        if (!left.signal.aborted) this.kept.clear()
+        return false
+      },
+    )
     try {
       await growing.begun()
     } catch (error) {

@@ -24,11 +24,11 @@ import { outColumns, outField, outRows } from '../table/out-rows'
 import { columnBatchesOf } from '../table/column-batches'
 import { recordsWithFigures } from '../table/relation'
 import type { OnTask } from '../threads/serve-tasks'
-import { arrowPieces } from './arrow-pieces'
+import { arrowPieces, arrowStream } from './arrow-pieces'
 
 export type Answer =
-  /** @property asOf what counts as today, where it is a figure */
-  | { kind: 'column'; table: Table; column: Column; asOf: string }
+  /** As many files as there are columns. @property asOf what counts as today, where one is a figure */
+  | { kind: 'columns'; table: Table; columns: Column[]; asOf: string }
   | { kind: 'decisions'; runId: number }
   /** A column of the table that a run was made of, as it was then. */
   | { kind: 'column of a run'; run: Run; column: Column }
@@ -45,28 +45,44 @@ export type Answer =
 
 export interface AnswerTask {
   kind: 'answer'
-  fd: number
+  /** The numbers of the open files that it is written to. */
+  fds: number[]
   answer: Answer
 }
+
+/** Which of the files, and how many bytes are in it by now. */
+export type Grown = [file: number, size: number]
 
 /** Bytes after which the reader is told that there is more. */
 const PIECE = 1 << 16
 
 /** Tells how many bytes are written. */
-export async function makeAnswer({ fd, answer }: AnswerTask, { database, say, signal }: OnTask<number>): Promise<void> {
+export async function makeAnswer({ fds, answer }: AnswerTask, { database, say, signal }: OnTask<Grown>): Promise<void> {
   await whileReading(database, async (connection) => {
-    // Several columns are asked for at once: one process each, in the order in which the records lie, takes the least of the machine.
-    if (answer.kind === 'column' && !isComputed(answer.column)) await connection.query('set local max_parallel_workers_per_gather = 0; set local enable_sort = off')
-    const file = pieceWriter(fd)
-    let told = 0
-    for await (const piece of piecesOf(answer, connection)) {
+    // The order in which the records lie, by one process, takes the least of the machine.
+    if (answer.kind === 'columns' && !answer.columns.some(isComputed)) await connection.query('set local max_parallel_workers_per_gather = 0; set local enable_sort = off')
+    const files = fds.map((fd) => ({ ...pieceWriter(fd), told: 0 }))
+    for await (const [at, piece] of answer.kind === 'columns' ? columnPieces(connection, answer) : intoOne(piecesOf(answer, connection))) {
       if (signal.aborted) throw new Error('the reader has gone')
+      const file = files[at]!
       file.write(piece)
-      if (file.size() - told < PIECE) continue
-      say((told = file.size()))
+      if (file.size() - file.told < PIECE) continue
+      say([at, (file.told = file.size())])
     }
-    say(file.size())
+    files.forEach((file, at) => say([at, file.size()]))
   })
+}
+
+type PieceOfFile = [file: number, piece: Uint8Array]
+
+async function* intoOne(pieces: AsyncIterable<Uint8Array>): AsyncGenerator<PieceOfFile> {
+  for await (const piece of pieces) yield [0, piece]
+}
+
+async function* columnPieces(connection: Connection, { table, columns, asOf }: Answer & { kind: 'columns' }): AsyncGenerator<PieceOfFile> {
+  const streams = columns.map(({ type }) => ({ ...arrowStream(columnSchemaOf(kindOfColumn(type))), encode: columnEncoder() }))
+  for await (const batches of columnBatchesOf(connection, table, columns, asOf)) for (const [at, { bytesOf, encode }] of streams.entries()) for (const piece of bytesOf(encode(batches[at]!))) yield [at, piece]
+  for (const [at, { end }] of streams.entries()) for (const piece of end()) yield [at, piece]
 }
 
 async function* tableFile(connection: Connection, table: Table, format: OutFormat): AsyncGenerator<Uint8Array> {
@@ -80,14 +96,8 @@ async function* tableFile(connection: Connection, table: Table, format: OutForma
   )
 }
 
-function piecesOf(answer: Answer, connection: Connection): AsyncIterable<Uint8Array> {
+function piecesOf(answer: Exclude<Answer, { kind: 'columns' }>, connection: Connection): AsyncIterable<Uint8Array> {
   switch (answer.kind) {
-    case 'column':
-      return arrowPieces(
-        columnSchemaOf(kindOfColumn(answer.column.type)),
-        columnBatchesOf(connection, answer.table, answer.column, answer.asOf),
-        columnEncoder(),
-      )
     case 'decisions':
       return arrowPieces(decisionSchema, decisionBatches(connection, answer.runId), decisionsToBatch)
     case 'column of a run':

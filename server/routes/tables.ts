@@ -92,6 +92,6 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       context.type = ARROW
       // What is computed hangs on more than the table's version.
       const as = isComputed(column) ? null : JSON.stringify([table.id, table.version, column.id, column.type])
-      await answers.send(context, { kind: 'column', table, column, asOf }, { as })
+      await answers.sendColumn(context, { table, column, asOf }, as)
     })
 }
