@@ -1,6 +1,5 @@
 /** Records put into cells: those that are of one class under every group of tests are in one cell, and are decided alike. */
-import type { Changed } from './subject-classes'
-import type { TestClasses } from './test-classes'
+import type { Changed, TestClasses } from './test-classes'
 import { type RecordNumbers, roomForNumbers } from './record-numbers'
 
 /** As many cells as there may be without a look at which of them have a record at all. */

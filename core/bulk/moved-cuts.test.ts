@@ -99,3 +99,31 @@ test('an input that nothing is bound to is blank everywhere; a table of no recor
   expectAsByHand({ length: 2, columns: new Map([['Decay', numberColumn(['5', '1'])]]) }, gate)
   expectAsByHand({ length: 0, columns: new Map([['Species', dictionaryColumn('text', [])]]) }, gate)
 })
+
+test('values that go from one list to another take along whom they concern and nobody else', () => {
+  const values = ['ash', 'oak', 'lime', 'elm', 'yew', 'fir', 'box', 'may']
+  let state = 3
+  const next = (most: number) => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) % most
+  const column = dictionaryColumn('text', Array.from({ length: 900 }, () => (next(15) === 0 ? null : values[Math.min(next(8), next(8))]!)))
+  const table: Table = { length: 900, columns: new Map<string, never>([['Species', column], ['Decay', numberColumn(Array.from({ length: 900 }, () => String(next(60))))]] as never) }
+  for (const blank of [undefined, 'pass'] as const) {
+    const inputs = [anInput('Species', 'text', blank ? { blank } : {}), anInput('Decay', 'number')]
+    const decider = tableDecider(table, TODAY)
+    const lists = [[0, 1], [2, 3], [4]]
+    for (let move = 0; move < 90; move++) {
+      const value = next(8)
+      for (const list of lists) if (list.includes(value)) list.splice(list.indexOf(value), 1)
+      // Now and then a value is in none of them, or in two.
+      for (let times = next(7) === 0 ? 2 : next(9) === 0 ? 0 : 1; times > 0; times--) lists[next(3)]!.push(value)
+      const rules = lists.flatMap((list, at): [string, string][] => (list.length === 0 ? [] : [[`Species in (${[...new Set(list)].map((one) => `"${values[one]!}"`).join(', ')})${move % 30 < 20 ? '' : ` and Decay >= ${10 + (move % 3)}`}`, `label ${at}`]]))
+      if (rules.length > 0) expectAsByHand(table, lowered(rulesGate(inputs, rules)), decider)
+    }
+  }
+})
+
+test('values of a figure that name other days move their records', () => {
+  const column = dictionaryColumn('date', Array.from({ length: 400 }, (_, at) => (at % 40 === 0 ? null : `20${10 + (at % 13)}-0${1 + (at % 9)}-11`)))
+  const table: Table = { length: 400, columns: new Map([['Planted', column]]) }
+  const decider = tableDecider(table, TODAY)
+  for (const year of [2012, 2015, 2014, 2019, 2012, 2023]) expectAsByHand(table, lowered(rulesGate([anInput('Planted', 'date')], [[`Planted.year = ${year} or Planted = date("2011-02-11")`, 'a'], [`Planted < date("${year - 1}-05-11")`, 'b']])), decider)
+})

@@ -7,11 +7,11 @@ import type { Lowered } from '../rule/rules'
 import { askedTable, type AskedTable } from './asked-table'
 import { type CellMoves, type Cells, cellsOf, moveRecords, NO_MOVES } from './cells'
 import { recordClasses } from './record-classes'
-import { type Changed, movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
-import type { TestClasses } from './test-classes'
+import { movedClasses, subjectClasses, type SubjectClasses } from './subject-classes'
+import type { Changed, TestClasses } from './test-classes'
 import { type GroupedSubject, subjectTest } from './subject-tests'
 import { type TestGroup, testGroups } from './test-groups'
-import { valueClasses } from './value-classes'
+import { movedValues, valueClasses, type ValueClasses } from './value-classes'
 
 export interface Sorted {
   keys: readonly string[]
@@ -87,7 +87,7 @@ export class Sorter {
       const before = this.kept.get(keys[at]!)
       let classes = before && hasTests(before, testsIn(group)) ? before : null
       if (!classes) {
-        const step = before && 'vector' in before && group.kind === 'subject' ? movedClasses(asked, before as SubjectClasses, group.grouped) : null
+        const step = before ? movedGroup(asked, group, before) : null
         if (step && !moved) moved = { group: at, before: before!, changed: step.changed }
         else isNew = true
         classes = step?.moved ?? classesOf(asked, group, before)
@@ -102,7 +102,7 @@ export class Sorter {
   }
 }
 
-/** A group that is what it was but for where its cuts are. */
+/** A group that is what it was but for where its cuts are, or which values its tests name. */
 interface Moved {
   group: number
   before: TestClasses
@@ -117,13 +117,18 @@ function keyOf(group: TestGroup, { gate, givenBehind }: AskedTable): string {
   return `${group.key}\n${[...givenBehind(inputs), ...inputs].map((name) => signatures.get(name) ?? '').join()}`
 }
 
-/** Goes on with the cells that there are, where there is nothing but some cuts of one group that moved. */
+/** Goes on with the cells that there are, where there is nothing but what moved in one group. */
 function movesAfter({ groups: before, cells }: Sorted, groups: readonly TestClasses[], moved: Moved | null): CellMoves | null {
   if (!groups.every((group, at) => group === before[at] || at === moved?.group)) return null
   if (!moved) return NO_MOVES
   const { group, changed } = moved
   const hasRoom = groups[group]!.verdicts.length <= cells.levels[group]!.classes
   return hasRoom && moved.before === before[group] ? moveRecords(cells, group, changed) : null
+}
+
+function movedGroup(asked: AskedTable, group: TestGroup, before: TestClasses): { moved: TestClasses; changed: Changed } | null {
+  if (group.kind === 'values') return movedValues(asked, before as ValueClasses, group.column, group.tests)
+  return group.kind === 'subject' && 'vector' in before ? movedClasses(asked, before as SubjectClasses, group.grouped) : null
 }
 
 function classesOf(asked: AskedTable, group: TestGroup, before: TestClasses | undefined): TestClasses {

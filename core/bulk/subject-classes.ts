@@ -16,7 +16,7 @@ import { type AskedTable, classFor, possibleOf } from './asked-table'
 import { isMissing } from './input-columns'
 import type { AddClasses } from './record-numbers'
 import { placesBetween, stretchIndex } from './stretch-index'
-import { ClassList, type TestClasses } from './test-classes'
+import { type Changed, ClassList, inUse, type TestClasses } from './test-classes'
 import type { GroupedTest } from './subject-tests'
 import { intervalAdder, intervalOf, stretchOf, thresholdsOf } from './thresholds'
 import type { NumberVector } from './vector'
@@ -63,10 +63,6 @@ export function subjectClasses(asked: AskedTable, subject: Node, grouped: readon
   const others = isOneInput && doubtful.length === 0 ? alikeOthers(vector.valid, look) : listedOthers(vector.valid, missing, doubtful, doubtfulClass)
   const isPlain = doubtful.length === 0 && !vector.errors && vector.inexact.size === 0
   return { tests, verdicts: list.verdicts, open: list.open, vector, thresholds, classOf, inUse: inUse(classOf), isPlain, others, addTo: adder(vector, thresholds, classOf, others) }
-}
-
-function inUse(classOf: Uint32Array): number[] {
-  return [...new Set(classOf)].toSorted((a, b) => a - b)
 }
 
 function adder({ doubles }: NumberVector, thresholds: Float64Array, classOf: Uint32Array, others: OtherRecords): AddClasses {
@@ -280,12 +276,6 @@ function areMissingAlike(asked: AskedTable, { others: { samples }, verdicts }: S
     const facts = asked.facts(at)
     return tests.every((test, index) => testVerdict(asked.gate, test, facts) === verdicts[place]![index])
   })
-}
-
-/** Records that are in another class now, and by how much its number is another. */
-export interface Changed {
-  places: Uint32Array
-  steps: Int32Array
 }
 
 function changedBetween(low: number, high: number, { doubles, valid: { words } }: NumberVector, before: SubjectClasses, after: SubjectClasses): Changed {

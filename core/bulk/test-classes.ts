@@ -11,10 +11,21 @@ export interface TestClasses {
   readonly addTo: AddClasses
   /** By class what each test comes to. */
   readonly verdicts: readonly (readonly Verdict[])[]
-  /** The classes that some value would be in, ascending, where cuts that moved have left others behind. */
+  /** The classes that some value would be in, ascending, where what moved has left others behind. */
   readonly inUse?: readonly number[]
   /** By class the inputs that are open in it, of those whose completions are ways of these tests (see `Completions`). */
   readonly open: readonly (readonly string[])[]
+}
+
+/** Records that are in another class now, and by how much its number is another. */
+export interface Changed {
+  places: Uint32Array
+  steps: Int32Array
+}
+
+/** Those of some classes that are there, ascending. */
+export function inUse(classOf: Uint32Array): number[] {
+  return [...new Set(classOf)].toSorted((a, b) => a - b)
 }
 
 /** Classes as they are met. */

@@ -8,16 +8,76 @@ import { testVerdict } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
 import { FALSE, TRUE, type Verdict } from '../decide/verdict'
 import { type AskedTable, classFor, openAmong } from './asked-table'
-import { ClassList, type TestClasses } from './test-classes'
+import { hasBlanks, placesByCode } from './code-index'
+import { type Changed, ClassList, inUse, type TestClasses } from './test-classes'
 import type { RecordNumbers } from './record-numbers'
 
-export function valueClasses(asked: AskedTable, name: string, tests: readonly Test[]): TestClasses {
+export interface ValueClasses extends TestClasses {
+  readonly column: DictionaryColumn
+  /** By code, one place further so that that of a blank has one too, the class. */
+  readonly classOf: Uint32Array
+  /** By test the shorter way of asking it, where there is one. */
+  readonly quick: QuickTests
+}
+
+/** Whether a test is true of a value. */
+type QuickTest = (value: Value) => boolean
+type QuickTests = ReadonlyMap<string, QuickTest | null>
+
+export function valueClasses(asked: AskedTable, name: string, tests: readonly Test[]): ValueClasses {
+  return classesIn(new ClassList(), asked, name, tests, new Map())
+}
+
+/** Classes that have come with moves, beside those that are needed: with more of them all records are looked at again. */
+const MOST_UNUSED = 32
+/** Where more of all records are in another class, a look at all is as good. */
+const MOST_MOVED = 1 / 8
+
+/**
+ * As many tests, which say something else of some values: only the records with these are in another class. Classes that are
+ * there keep their numbers; new ones come behind them.
+ * @returns null where it is not worth it
+ */
+export function movedValues(asked: AskedTable, before: ValueClasses, name: string, tests: readonly Test[]): { moved: ValueClasses; changed: Changed } | null {
+  const column = asked.table.columns.get(name)
+  if (column !== before.column || tests.length !== before.tests.length) return null
+  const list = new ClassList()
+  before.verdicts.forEach((verdicts, place) => list.placeOf(verdicts, before.open[place]!))
+  const moved = classesIn(list, asked, name, tests, before.quick)
+  const used = inUse(moved.classOf)
+  if (moved.verdicts.length > used.length + MOST_UNUSED) return null
+  const changed = changedCodes(before, moved)
+  return changed && { moved: { ...moved, inUse: used }, changed }
+}
+
+function changedCodes({ column, classOf: before }: ValueClasses, { classOf: after }: ValueClasses): Changed | null {
+  const { starts, places } = placesByCode(column)
+  const changed: number[] = []
+  let count = 0
+  for (let at = 0; at < after.length; at++) {
+    if (after[at] === before[at]) continue
+    changed.push(at)
+    count += starts[at + 1]! - starts[at]!
+  }
+  if (count > column.length * MOST_MOVED) return null
+  const [found, steps] = [new Uint32Array(count), new Int32Array(count)]
+  let next = 0
+  for (const at of changed) {
+    const some = places.subarray(starts[at]!, starts[at + 1]!)
+    found.set(some, next)
+    steps.fill(after[at]! - before[at]!, next, (next += some.length))
+  }
+  return { places: found, steps }
+}
+
+/** @param list with the classes that are there already @param known of tests that may be asked again */
+function classesIn(list: ClassList, asked: AskedTable, name: string, tests: readonly Test[], known: QuickTests): ValueClasses {
   const { gate, table, today, completions } = asked
   const column = table.columns.get(name) as DictionaryColumn
-  const list = new ClassList()
   // A figure of a value can come to nothing, and is then as open as a blank.
   const hasFigures = tests.some(({ inputs }) => inputs.some((input) => gate.inputs.get(input)?.figure))
-  const split = splitValues(asked, name, tests, column)
+  const quick: QuickTests = new Map(tests.map(({ text, tree, inputs }) => [text, known.has(text) ? known.get(text)! : inputs.length === 1 && inputs[0] === name ? quickTest(tree, today) : null]))
+  const split = splitValues(asked, tests, quick, column)
   const openOf = (value: Value) => (hasFigures ? openAmong(completions, tests, factsOf(gate, () => value, today)) : [])
   const classOf = new Uint32Array(column.values.length + 1)
   const placeBySplit = new Int32Array(split.count).fill(-1)
@@ -29,14 +89,13 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
     }
     placeBySplit[part] = classOf[code + 1] = list.placeOf(split.verdictsOf(code), openOf(value))
   })
-  // One place further, so that the code of a blank, -1, has one too.
-  if (column.codes.includes(BLANK_CODE)) {
+  if (hasBlanks(column)) {
     const blank = classFor(asked, tests, factsOf(gate, () => null, today))
     classOf[0] = list.placeOf(blank.verdicts, blank.open)
   }
   // A column of no record has no class at all.
   if (list.verdicts.length === 0) list.placeOf(tests.map(() => FALSE), [])
-  return { tests, verdicts: list.verdicts, open: list.open, addTo: (numbers, width, from) => addCodes(numbers, column.codes, classOf, width, from) }
+  return { tests, column, classOf, quick, verdicts: list.verdicts, open: list.open, addTo: (numbers, width, from) => addCodes(numbers, column.codes, classOf, width, from) }
 }
 
 function addCodes(numbers: RecordNumbers, codes: Int32Array, classOf: Uint32Array, width: number, from: number): void {
@@ -58,10 +117,12 @@ interface Split extends Parts {
 }
 
 /** Puts values into parts that all tests come to the same for. Each value is asked all quick tests in one go: to fetch it takes longer than to ask it. */
-function splitValues(asked: AskedTable, name: string, tests: readonly Test[], { values }: DictionaryColumn): Split {
+function splitValues(asked: AskedTable, tests: readonly Test[], quick: QuickTests, { values }: DictionaryColumn): Split {
   const { gate, today } = asked
-  const quick = tests.map(({ tree, inputs }) => (inputs.length === 1 && inputs[0] === name ? quickTest(tree, today) : null))
-  const asks = quick.flatMap((ask, at) => (ask ? [{ ask, at }] : []))
+  const asks = tests.flatMap(({ text }, at) => {
+    const ask = quick.get(text)
+    return ask ? [{ ask, at }] : []
+  })
   const columns: { tests: number[]; answers: Uint16Array; verdictsIn(answer: number): Verdict[] }[] = []
   for (let from = 0; from < asks.length; from += TOGETHER) {
     const some = asks.slice(from, from + TOGETHER)
@@ -69,7 +130,7 @@ function splitValues(asked: AskedTable, name: string, tests: readonly Test[], { 
     columns.push({ tests: some.map(({ at }) => at), answers, verdictsIn: (answer) => some.map((_, bit) => ((answer >>> bit) & 1 ? TRUE : FALSE)) })
   }
   tests.forEach((test, at) => {
-    if (quick[at]) return
+    if (quick.get(test.text)) return
     const answers = Uint16Array.from(values, (value) => testVerdict(gate, test, factsOf(gate, () => value, today)))
     columns.push({ tests: [at], answers, verdictsIn: (answer) => [answer as Verdict] })
   })
@@ -86,7 +147,7 @@ function splitValues(asked: AskedTable, name: string, tests: readonly Test[], { 
 }
 
 /** By value a bit for each question. */
-function answersTo(asks: readonly ((value: Value) => boolean)[], values: readonly Value[]): Uint16Array {
+function answersTo(asks: readonly QuickTest[], values: readonly Value[]): Uint16Array {
   const answers = new Uint16Array(values.length)
   for (let code = 0; code < answers.length; code++) {
     const value = values[code]!
@@ -113,7 +174,7 @@ function splitFurther({ partOf, count }: Parts, answers: Uint16Array): Parts {
 }
 
 /** Tests of which so many values may be asked that it pays to know a shorter way. */
-function quickTest(tree: Node, today: DateValue): ((value: Value) => boolean) | null {
+function quickTest(tree: Node, today: DateValue): QuickTest | null {
   if (tree.kind === 'call' && tree.args.length === 2 && !tree.names) return textTest(tree.name, tree.args[0]!, tree.args[1]!)
   const simple = simpleTest(tree, today)
   if (simple?.subject.kind !== 'name') return null
@@ -131,7 +192,7 @@ function quickTest(tree: Node, today: DateValue): ((value: Value) => boolean) | 
   return (value) => days.some((piece) => (value as DateValue).day >= piece![0] && (value as DateValue).day <= piece![1]) !== isNegated
 }
 
-function textTest(name: string, of: Node, match: Node): ((value: Value) => boolean) | null {
+function textTest(name: string, of: Node, match: Node): QuickTest | null {
   if (of.kind !== 'name' || match.kind !== 'text') return null
   const { text } = match
   switch (name) {

@@ -45,7 +45,7 @@ export function findingsOf(gate: Lowered, today: DateValue): Findings {
   const more: Findings['more'] = {}
   const groups: Draft[][] = [
     gaps?.drafts ?? [], overlaps(study, unreached, { left: OVERLAPS }), reach.filter((draft) => draft !== null),
-    [...stretchFindings(study), ...rangeFindings(study), ...labelFindings(study), ...blankFindings(study)].map(made),
+    [...stretchFindings(study), ...[...rangeFindings(study), ...labelFindings(study), ...blankFindings(study)].map(made)],
   ]
   for (const group of groups) {
     const kept = group.slice(0, MOST_OF_A_GROUP).flatMap((draft) => draft() ?? [])

@@ -12,8 +12,8 @@ interface Stretch {
   to: number
 }
 
-/** For gates that look at one ordered thing. */
-export function stretchFindings(study: Study): Finding[] {
+/** For gates that look at one ordered thing. @returns each finding, to be made where it is told: a list of many values can have thousands */
+export function stretchFindings(study: Study): (() => Finding)[] {
   const [axis, ...others] = study.space.axes
   if (!axis?.isOrdered || others.length > 0 || study.rules.includes(null) || study.gate.hitPolicy !== 'first') return []
   const found = stretchesAlong(study)
@@ -32,17 +32,24 @@ function stretchesAlong({ gate, rules, space, layout, today }: Study): Stretch[]
   return stretches
 }
 
-function splitLabels(study: Study, stretches: readonly Stretch[]): Finding[] {
-  return stretches.flatMap(({ label, from, to }, at): Finding[] => {
-    const before = stretches.slice(0, at).findLast((other) => other.label === label)
-    // An unnamed stretch between two of one label is a gap, and told as one.
-    if (label === null || !before || stretches.slice(stretches.indexOf(before) + 1, at).every((other) => other.label === null)) return []
-    return [along(study, 'split label', [label], [...regionsOf(before), ...regionsOf({ from, to })], from, label)]
+function splitLabels(study: Study, stretches: readonly Stretch[]): (() => Finding)[] {
+  const byLabel = new Map<string, { places: number[]; second: Stretch | null }>()
+  // An unnamed stretch between two of one label is a gap, and told as one.
+  let last: string | null = null
+  stretches.forEach((stretch, place) => {
+    const { label } = stretch
+    if (label === null) return
+    const known = byLabel.get(label) ?? { places: [], second: null }
+    if (known.places.length > 0 && last !== label) known.second ??= stretch
+    known.places.push(place)
+    byLabel.set(label, known)
+    last = label
   })
+  return [...byLabel].flatMap(([label, { places, second }]) => (second ? [() => along(study, 'split label', [label], places.flatMap((place) => regionsOf(stretches[place]!)), second.from, label)] : []))
 }
 
 /** Where the ranks first turn, against the way that they set out in. */
-function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
+function rankBreaks(study: Study, stretches: readonly Stretch[]): (() => Finding)[] {
   const ranks = new Map(study.gate.outcomes[0]!.labels.map(({ value, rank }) => [value, rank]))
   const ranked = stretches.flatMap((stretch) => {
     const rank = stretch.label === null ? null : ranks.get(stretch.label)
@@ -50,10 +57,10 @@ function rankBreaks(study: Study, stretches: readonly Stretch[]): Finding[] {
   })
   const steps = ranked.slice(1).map(({ rank }, at) => Math.sign(rank - ranked[at]!.rank))
   const way = Math.sign(steps.reduce((sum, step) => sum + step, 0)) || steps.find((step) => step !== 0) || 1
-  return steps.flatMap((step, at): Finding[] => {
+  return steps.flatMap((step, at) => {
     if (step === way || step === 0) return []
     const { from, to, label } = ranked[at + 1]!
-    return [along(study, 'rank break', [ranked[at]!.label, label], regionsOf({ from, to }), from, label)]
+    return [() => along(study, 'rank break', [ranked[at]!.label, label], regionsOf({ from, to }), from, label)]
   })
 }
 

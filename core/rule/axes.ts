@@ -43,8 +43,25 @@ export interface Axis {
 
 export interface Space {
   axes: Axis[]
-  /** For a test, its axis and in which of that axis' regions it is true. */
-  places: ReadonlyMap<string, { axis: number; isTrue: readonly boolean[] }>
+  /** By test. */
+  places: ReadonlyMap<string, TestPlace>
+}
+
+export interface TestPlace {
+  axis: number
+  /** In which of the axis' regions the test is true. */
+  readonly isTrue: readonly boolean[]
+}
+
+/** Of many tests on one axis it is much, and most who ask for a space look at its axes alone: it is worked out when it is first asked for. */
+function placeOn(axis: number, find: () => boolean[]): TestPlace {
+  let found: boolean[] | null = null
+  return {
+    axis,
+    get isTrue() {
+      return (found ??= find())
+    },
+  }
 }
 
 export function spaceOf(gate: Lowered, today: DateValue): Space {
@@ -52,7 +69,7 @@ export function spaceOf(gate: Lowered, today: DateValue): Space {
   for (const { condition } of gate.rules) for (const test of testsOf(condition)) tests.set(test.text, test)
   const subjects = new Map<string, [Test, SimpleTest][]>()
   const axes: Axis[] = []
-  const places = new Map<string, { axis: number; isTrue: boolean[] }>()
+  const places = new Map<string, TestPlace>()
   for (const test of tests.values()) {
     const simple = simpleTest(test.tree, today)
     if (simple && isRegular(simple)) {
@@ -71,17 +88,32 @@ export function spaceOf(gate: Lowered, today: DateValue): Space {
     const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input, isCount(input?.figure ?? subject))
     const isOrdered = isOrderedKind(regions[0]!.example)
     const axis = axes.push({ name, subject, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions }) - 1
-    const reach = isOrdered ? orderedReach(regions) : (piece: RangeValue) => regions.map(({ example }) => isInPiece(example, piece) === true)
+    const reach = isOrdered ? orderedReach(regions) : singleReach(regions)
     for (const [test, { pieces, isNegated }] of tests) {
-      const inside = pieces.map(reach)
-      places.set(test.text, { axis, isTrue: regions.map((_, region) => inside.some((places) => places[region]) !== isNegated) })
+      places.set(test.text, placeOn(axis, () => {
+        const isTrue = new Array<boolean>(regions.length).fill(isNegated)
+        for (const piece of pieces) isTrue.fill(!isNegated, ...reach(piece))
+        return isTrue
+      }))
     }
   }
   return { axes, places }
 }
 
-/** Tells in which regions a piece lies. Regions are in order, so that the two it ends in say it of all. */
-function orderedReach(regions: readonly Region[]) {
+/** The first region that a piece lies in, and the one behind the last. */
+type Reach = (piece: RangeValue) => [first: number, end: number]
+
+/** Of regions that are a value each, as all pieces are. */
+function singleReach(regions: readonly Region[]): Reach {
+  const places = new Map(regions.map(({ example }, region) => [example, region]))
+  return ({ low }) => {
+    const place = places.get(low)!
+    return [place, place + 1]
+  }
+}
+
+/** Regions are in order, so that the two that a piece ends in say it of all. */
+function orderedReach(regions: readonly Region[]): Reach {
   const count = (isBefore: (example: Value) => boolean) => {
     let [from, to] = [0, regions.length]
     while (from < to) {
@@ -91,10 +123,10 @@ function orderedReach(regions: readonly Region[]) {
     }
     return from
   }
-  return ({ low, high, lowIncluded, highIncluded }: RangeValue): boolean[] => {
+  return ({ low, high, lowIncluded, highIncluded }) => {
     const first = low === null ? 0 : count((example) => compareValues(example, low)! < (lowIncluded ? 0 : 1))
     const end = high === null ? regions.length : count((example) => compareValues(example, high)! < (highIncluded ? 1 : 0))
-    return regions.map((_, region) => region >= first && region < end)
+    return [first, end]
   }
 }
 

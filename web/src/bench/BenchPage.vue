@@ -37,7 +37,6 @@ import { useMoves } from '../shared/moves'
 import { useNotices } from '../shared/notices'
 import { useCommands } from '../finder/commands'
 import { useSteady } from '../shared/useSteady'
-import { useThrottled } from '../shared/useThrottled'
 import { useHelpPlace } from '../help/help-place'
 import { useTitle } from '../shared/useTitle'
 import { useWorkspace } from '../shared/workspace'
@@ -50,6 +49,7 @@ import DraftTrouble from './DraftTrouble.vue'
 import FormMenu from './FormMenu.vue'
 import { provideDraft, useGateDraft } from './gate-draft'
 import { useTrial } from './useTrial'
+import { useTried } from './useTried'
 
 /** @property on the table to look at; null where the address says none */
 const props = defineProps<{ id: number; on: number | null }>()
@@ -84,9 +84,7 @@ const pointing = useHighlights(session, () => props.id, tick, besideGate)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
-/** What follows a drag a few times a second. */
-const tried = shallowRef<Asked | null>(null)
-watch(asked, useThrottled(async () => void (tried.value = asked.value), 90), { immediate: true })
+const tried = useTried(asked, tick)
 useTitle(() => gate.value?.name)
 const HELP = { scale: 'a-scale', rules: 'rules', match: 'a-match-list', grid: 'a-grid' }
 useHelpPlace(() => gate.value && `using#${HELP[gate.value.form]}`)

@@ -73,9 +73,10 @@ useCommands(
 const { kept: expected, load, add, remove } = useExpectations(() => props.id)
 onMounted(load)
 const isExpecting = ref(false)
-const canBeNear = computed(() => hasNearness([...(props.tried?.feeding ?? []).map(({ gate }) => gate), props.gate]))
 useCommands([{ words: 'Expect something of the counts', key: 'x', act: () => (isExpecting.value = true) }])
 const onThis = computed(() => expected.value.filter(({ tableId }) => tableId === null || tableId === props.table.id))
+// Of a large gate it takes a moment, at every change: only where there is something that could be mended.
+const canBeNear = computed(() => onThis.value.length > 0 && hasNearness([...(props.tried?.feeding ?? []).map(({ gate }) => gate), props.gate]))
 const byLabel = computed(() => (props.counts ? recordsByLabel(props.labels, props.counts, props.gate.otherwise ? labelGiven(props.gate.otherwise) : null) : new Map<string, number>()))
 const labelsGiven = computed(() => [...byLabel.value.keys()].filter((label) => label !== COMPUTED))
 /** Groups and single records follow a drag a few times a second. */

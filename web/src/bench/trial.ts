@@ -62,6 +62,8 @@ export interface CheckedExample {
 /** The examples kept with a gate, each with what it gets now; none where the gate cannot decide. */
 export function checkExamples(question: Pick<Question, 'gate' | 'feeding'>, asOf: string): CheckedExample[] {
   const examples = question.gate.examples ?? []
+  // Asked at every change of the gate: to make it ready takes a moment.
+  if (examples.length === 0) return []
   const trialOf = tryCells(question, canonicalCell, examples.map(({ values }) => values), asOf)
   return examples.flatMap((example, at) => {
     const trial = trialOf?.(at)

@@ -19,7 +19,7 @@ import { count, counted } from '../shared/format'
 import { useThrottled } from '../shared/useThrottled'
 import { useDropping } from '../shared/useDropping'
 import { valueWords } from '../shared/words'
-import { type Coin, type CoinOrder, coinsOf, foundCoins, type Near, nearSorted, recordsOf, withSpacesShown } from './coins'
+import { type Coin, type CoinOrder, coinSorter, foundCoins, type Near, nearSorted, recordsOf, withSpacesShown } from './coins'
 import FoldChoice from './FoldChoice.vue'
 import MatchTray from './MatchTray.vue'
 import PasteListDialog from './PasteListDialog.vue'
@@ -32,7 +32,7 @@ const emit = defineEmits<{ change: [gate: MatchGate] }>()
 const tray = defineModel<Tray>('tray', { required: true })
 
 /** As many coins as are drawn on the rail at once; others are found by typing. */
-const MOST_SHOWN = 300
+const MOST_SHOWN = 120
 const values = shallowRef<CommonValues | null>(null)
 const input = computed(() => props.gate.inputs.find(({ name }) => name === props.gate.on)!)
 // Sorting changes no value: they are asked for when another column, or other values in it, come.
@@ -43,7 +43,9 @@ watch([valuesOf, () => props.tick > 0], async ([of, isReady]) => {
   if (valuesOf.value === of) values.value = found
 }, { immediate: true })
 
-const sorted = computed(() => coinsOf(props.gate, values.value?.values ?? []))
+const folds = computed(() => props.gate.folds)
+const sorter = computed(() => coinSorter({ folds: folds.value }, values.value?.values ?? []))
+const sorted = computed(() => sorter.value(props.gate.lines))
 const wanted = ref('')
 const isNearOnly = ref(false)
 const order = ref<CoinOrder>('records')
@@ -77,8 +79,7 @@ function show(of: readonly string[]): void {
 
 /** All that is written in the table for these values. */
 function spellings(of: readonly string[]): string[] {
-  const coins = [...sorted.value.rail, ...sorted.value.trays.flat()]
-  return of.flatMap((value) => { const coin = coins.find((one) => one.value === value); return coin ? [coin.value, ...coin.others] : [value] }).slice(0, 500)
+  return of.flatMap((value) => [value, ...(sorted.value.coinOf(value)?.others ?? [])]).slice(0, 500)
 }
 
 /** What takes the place of coins that leave the rail is in the hand next. */
@@ -125,7 +126,15 @@ function joinAll(): void {
   change([...byTray].reduce((gate, [at, of]) => sortInto(gate, of, at), props.gate))
 }
 
-function choose(coin: Coin, event: MouseEvent): void {
+/** There may be a thousand coins: what happens to one is heard on the board. */
+function coinUnder(event: Event): Coin | undefined {
+  const element = (event.target as HTMLElement).closest<HTMLElement>('[data-coin]')
+  return element ? sorted.value.coinOf(element.dataset.coin!) : undefined
+}
+
+function choose(event: MouseEvent): void {
+  const coin = coinUnder(event)
+  if (!coin) return
   focused.value = coin.value
   if (event.ctrlKey || event.metaKey) return toggle(coin.value)
   if (event.shiftKey) return chooseUpTo(coin.value)
@@ -188,8 +197,9 @@ const { hand, over, grab } = useDropping<Place>(
     else void drop(carried.value, place === 'rail' ? null : place)
   },
 )
-function take(event: PointerEvent, coin: Coin): void {
-  grab(event, () => (carried.value = chosen.value.has(coin.value) ? [...chosen.value] : [coin.value]))
+function take(event: PointerEvent): void {
+  const coin = coinUnder(event)
+  if (coin) grab(event, () => (carried.value = chosen.value.has(coin.value) ? [...chosen.value] : [coin.value]))
 }
 
 const isInHand = () => targets.value.length === 0
@@ -210,7 +220,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
 </script>
 
 <template>
-  <div ref="board" class="match" @keydown="key">
+  <div ref="board" class="match" @keydown="key" @pointerdown="take" @click="choose" @focusin="focused = coinUnder($event)?.value ?? null" @focusout="focused = null">
     <div class="facts second">
       <slot name="inputs" />
       <FoldChoice :gate="gate" :values="values?.values ?? []" @change="change" />
@@ -230,7 +240,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
     </div>
     <div class="rail" :class="{ over: over === 'rail', empty: sorted.rail.length === 0 }" data-rail data-scrolls>
       <span v-for="coin in shown" :key="coin.value" class="waiting">
-        <ValueCoin :coin="coin" :is-chosen="chosen.has(coin.value)" :class="{ near: nearOf(coin.value) }" @pointerdown="take($event, coin)" @click="choose(coin, $event)" @focus="focused = coin.value" @blur="focused = null" /><button v-if="nearOf(coin.value)" class="plain-button trouble offer" type="button" :title="`It differs by ${nearOf(coin.value)!.differs}`" :aria-label="`Put ${coin.value} with ${nearOf(coin.value)!.value}`" @click="drop([coin.value], nearOf(coin.value)!.tray)">with {{ nearOf(coin.value)!.value }}?</button>
+        <ValueCoin :coin="coin" :is-chosen="chosen.has(coin.value)" :class="{ near: nearOf(coin.value) }" /><button v-if="nearOf(coin.value)" class="plain-button trouble offer" type="button" :title="`It differs by ${nearOf(coin.value)!.differs}`" :aria-label="`Put ${coin.value} with ${nearOf(coin.value)!.value}`" @click="drop([coin.value], nearOf(coin.value)!.tray)">with {{ nearOf(coin.value)!.value }}?</button>
       </span>
       <span v-if="found.length > MOST_SHOWN" class="second">and {{ count(found.length - MOST_SHOWN) }} more: type to find them</span>
       <p v-if="values && sorted.rail.length === 0" class="second">Every value is sorted.</p>
@@ -245,7 +255,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
         @show="tray = isTrayShown(at) ? { kind: 'all' } : { kind: 'rule', rule: at }" @rename="change(renameLabel(gate, labelGiven(gate.lines[at]!.entries) ?? '', $event))" @look="change(editLabel(gate, lookOf(at)!.label, $event))"
         @give="(outcome, entry) => change({ ...gate, lines: gate.lines.with(at, { ...gate.lines[at]!, entries: gate.lines[at]!.entries.with(outcome, entry) }) })" @move="change(moveTray(gate, at, at + $event))" @remove="change(removeTray(gate, at))"
       >
-        <template #coins="{ coins }"><ValueCoin v-for="one in coins" :key="one.value" :coin="one" :is-chosen="chosen.has(one.value)" :colour="lookOf(at)?.colour" @pointerdown="take($event, one)" @click="choose(one, $event)" @focus="focused = one.value" @blur="focused = null" /></template>
+        <template #coins="{ coins }"><ValueCoin v-for="one in coins" :key="one.value" :coin="one" :is-chosen="chosen.has(one.value)" :colour="lookOf(at)?.colour" /></template>
       </MatchTray>
       <div v-if="naming" class="naming"><input ref="newName" aria-label="Label of the new tray" placeholder="label of the new tray" maxlength="200" @keydown.enter.prevent="endTray" @keydown.escape.stop="naming = null" @blur="endTray"><p class="second">{{ naming.length === 0 ? 'an empty tray' : `for ${counted(naming.length, 'value')}` }}</p></div>
       <div v-else-if="gate.lines.length === 0" class="first">

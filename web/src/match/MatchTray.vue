@@ -3,7 +3,7 @@
 import type { Entry, MatchGate } from '@dime-gate/core/gate/document'
 import { labelGiven } from '@dime-gate/core/gate/entries'
 import type { LabelLook } from '@dime-gate/core/result/tray'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import EntryField from '../gives/EntryField.vue'
 import { valuesGiven } from '../gives/values-given'
 import { count, share } from '../shared/format'
@@ -16,8 +16,10 @@ import { vStands } from '../shared/v-stands'
 const props = defineProps<{ gate: MatchGate; at: number; coins: readonly Coin[]; chosen: ReadonlySet<string>; look: LabelLook | null; records: number | null; all: number; digit: string; isShown: boolean; isOver: boolean; isTried: boolean }>()
 const emit = defineEmits<{ show: []; rename: [label: string]; look: [look: Partial<Pick<LabelLook, 'colour' | 'mark'>>]; give: [outcome: number, entry: Entry]; move: [by: number]; remove: [] }>()
 
-/** More than are looked through; the rest are found by their records. */
-const MOST_SHOWN = 150
+/** More than a tray shows without scrolling; others come when they are asked for. */
+const SHOWN_AT_FIRST = 60
+const MORE = 240
+const most = ref(SHOWN_AT_FIRST)
 const label = computed(() => labelGiven(props.gate.lines[props.at]!.entries) ?? '')
 
 function rename(event: Event): void {
@@ -45,8 +47,8 @@ function rename(event: Event): void {
     </header>
     <p v-for="(outcome, place) in gate.outcomes.slice(1)" :key="outcome.name" class="given"><span class="second">{{ outcome.name }}</span> <EntryField :entry="gate.lines[at]!.entries[place + 1] ?? null" :outcome="outcome" :given="valuesGiven(gate, place + 1)" :label="`${outcome.name} of ${label}`" placeholder="no value" @give="emit('give', place + 1, $event)" /></p>
     <div class="coins" data-scrolls>
-      <slot name="coins" :coins="coins.slice(0, MOST_SHOWN)"><ValueCoin v-for="coin in coins.slice(0, MOST_SHOWN)" :key="coin.value" :coin="coin" :is-chosen="chosen.has(coin.value)" :colour="look?.colour" /></slot>
-      <span v-if="coins.length > MOST_SHOWN" class="second">and {{ count(coins.length - MOST_SHOWN) }} more</span>
+      <slot name="coins" :coins="coins.slice(0, most)"><ValueCoin v-for="coin in coins.slice(0, most)" :key="coin.value" :coin="coin" :is-chosen="chosen.has(coin.value)" :colour="look?.colour" /></slot>
+      <button v-if="coins.length > most" class="plain-button second further" type="button" :aria-label="`and ${count(coins.length - most)} more in ${label}: show more of them`" @click="most += MORE">and {{ count(coins.length - most) }} more</button>
       <span v-if="coins.length === 0" class="second hint">nothing in it yet</span>
     </div>
     <kbd v-if="digit" class="digit">{{ digit }}</kbd>
@@ -66,6 +68,11 @@ header { display: flex; min-width: 0; align-items: center; gap: 2px; min-height:
 .more { min-width: 24px; min-height: 26px; text-align: center; }
 .given { display: flex; gap: 6px; align-items: baseline; padding: 0 4px 2px; font-size: 13px; }
 .coins { display: flex; flex-wrap: wrap; gap: 5px; align-content: flex-end; min-height: 0; max-height: 100%; margin-top: auto; overflow: auto; padding: 3px; grid-row: 3; align-self: end; }
+/* Its place is given by the board: what lies in other trays need not be laid out anew with it. */
+@media (min-width: 761px) {
+  .tray { contain: size layout; }
+}
+.further { min-height: 26px; padding: 0 4px; font-size: 13px; text-decoration: underline; text-underline-offset: 3px; }
 .hint { font-size: 13px; padding: 4px; }
 .shown { background: var(--tint); }
 .over { border-color: var(--brass); background: color-mix(in srgb, var(--brass) 12%, var(--ground)); }

@@ -1,8 +1,10 @@
 import type { MatchGate } from '@dime-gate/core/gate/document'
-import { coinsOf, foundCoins, nearSorted, recordsOf, withSpacesShown } from './coins'
+import { coinSorter, foundCoins, nearSorted, recordsOf, withSpacesShown } from './coins'
 
 const gate = (folds: boolean, ...lines: string[][]): Pick<MatchGate, 'folds' | 'lines'> => ({ folds, lines: lines.map((values) => ({ values, entries: [null] })) })
 const VALUES = [{ text: 'Common ash', records: 141 }, { text: 'Rowan', records: 38 }, { text: 'common ash ', records: 12 }, { text: 'Comon ash', records: 3 }, { text: 'Ginkgo', records: 2 }]
+
+const coinsOf = (list: Pick<MatchGate, 'folds' | 'lines'>, values: typeof VALUES) => coinSorter(list, values)(list.lines)
 
 test('what no tray has waits on the rail, and says which sorted value it looks like', () => {
   const list = gate(false, ['Common ash', 'Yew'], ['Rowan'])
@@ -35,4 +37,16 @@ test('coins are found by what they hold, or begin with, and put in order', () =>
 test('spaces are shown where nobody would see them', () => {
   expect(withSpacesShown(' Norway  maple ')).toBe('␣Norway␣␣maple␣')
   expect(withSpacesShown('Norway maple')).toBe('Norway maple')
+})
+
+test('a coin that is not moved stays the very same, and is found where it lies', () => {
+  const sort = coinSorter({ folds: true }, VALUES)
+  const [before, after] = [sort(gate(true, ['COMMON ASH'], []).lines), sort(gate(true, ['COMMON ASH'], ['Rowan']).lines)]
+  expect(after.trays[0]![0]).toBe(before.trays[0]![0])
+  expect(after.trays[1]![0]).toBe(before.rail[0])
+  expect(after.rail).toEqual(before.rail.slice(1))
+  expect(after.coinOf('COMMON ASH')).toBe(after.trays[0]![0])
+  expect(after.coinOf('Ginkgo')).toBe(after.rail.at(-1))
+  // As the table writes it, it lies nowhere.
+  expect([after.coinOf('Common ash'), after.coinOf('ginkgo'), after.coinOf('Yew')]).toEqual([undefined, undefined, undefined])
 })

@@ -25,13 +25,48 @@ export interface Sorted {
   rail: Coin[]
   /** By tray. */
   trays: Coin[][]
+  /** The coin of a value, where it lies. */
+  coinOf(value: string): Coin | undefined
 }
 
 type Counted = CommonValues['values']
 
-/** @param values of the table, the commonest first */
-export function coinsOf(gate: Pick<MatchGate, 'folds' | 'lines'>, values: Counted): Sorted {
-  const found = new Map<string, { value: string; records: number; others: string[] }>()
+/**
+ * Sorts the values of a table as a list does. A coin about which nothing changes stays the very object that it was: what shows it has nothing to do.
+ * @param values of the table, the commonest first
+ */
+export function coinSorter(gate: Pick<MatchGate, 'folds'>, values: Counted): (lines: MatchGate['lines']) => Sorted {
+  const all = joinedCoins(gate, values)
+  const byKey = new Map(all.map((coin) => [keyOf(gate, coin.value), coin]))
+  /** Sorted coins, by the value that the gate writes. */
+  const written = new Map<string, Coin>()
+  const inTray = (value: string): Coin => {
+    const of = byKey.get(keyOf(gate, value))
+    if (of?.value === value) return of
+    const known = written.get(value) ?? { value, records: of?.records ?? 0, others: of ? [of.value, ...of.others].filter((text) => text !== value) : [] }
+    written.set(value, known)
+    return known
+  }
+  return (lines) => {
+    const sorted = new Set<Coin | undefined>()
+    const byValue = new Map<string, Coin>()
+    const trays = lines.map((line) => line.values.map((value) => {
+      const coin = inTray(value)
+      byValue.set(value, coin)
+      sorted.add(byKey.get(keyOf(gate, value)))
+      return coin
+    }).sort(byRecords))
+    const onRail = (value: string) => {
+      const coin = byKey.get(keyOf(gate, value))
+      return coin?.value === value && !sorted.has(coin) ? coin : undefined
+    }
+    return { rail: all.filter((coin) => !sorted.has(coin)), trays, coinOf: (value) => byValue.get(value) ?? onRail(value) }
+  }
+}
+
+/** Each value once, the commonest first: spellings that the list takes for the same are one, as most records have it. */
+function joinedCoins(gate: Pick<MatchGate, 'folds'>, values: Counted): Coin[] {
+  const found = new Map<string, Coin>()
   for (const { text, records } of values) {
     const key = keyOf(gate, text)
     const known = found.get(key)
@@ -40,13 +75,7 @@ export function coinsOf(gate: Pick<MatchGate, 'folds' | 'lines'>, values: Counte
       known.others.push(text)
     } else found.set(key, { value: text, records, others: [] })
   }
-  const trays = gate.lines.map((line) => line.values.map((value): Coin => {
-    const of = found.get(keyOf(gate, value))
-    found.delete(keyOf(gate, value))
-    const others = of ? [of.value, ...of.others].filter((text) => text !== value) : []
-    return { value, records: of?.records ?? 0, others }
-  }).sort(byRecords))
-  return { rail: [...found.values()].sort(byRecords), trays }
+  return [...found.values()].sort(byRecords)
 }
 
 /** By value on the rail, the sorted value that it looks like. Of many values this takes a moment. */
@@ -64,12 +93,16 @@ const byRecords = (a: Coin, b: Coin) => b.records - a.records || (a.value < b.va
 export type CoinOrder = 'records' | 'name'
 
 /** Those whose value holds `text`, or with `^` before it begins with it, whatever its case. @param among only these, where some are said */
-export function foundCoins(coins: readonly Coin[], text: string, among: ReadonlyMap<string, unknown> | null, order: CoinOrder): Coin[] {
+export function foundCoins(coins: readonly Coin[], text: string, among: ReadonlyMap<string, unknown> | null, order: CoinOrder): readonly Coin[] {
   const isAtStart = text.startsWith('^')
   const wanted = folded(isAtStart ? text.slice(1) : text)
+  if (wanted === '' && among === null) return inOrder(coins, order)
   const fits = ({ value }: Coin) => (among === null || among.has(value)) && (isAtStart ? folded(value).startsWith(wanted) : folded(value).includes(wanted))
-  const found = coins.filter(fits)
-  return order === 'records' ? found : found.toSorted((a, b) => names.compare(a.value, b.value))
+  return inOrder(coins.filter(fits), order)
+}
+
+function inOrder(coins: readonly Coin[], order: CoinOrder): readonly Coin[] {
+  return order === 'records' ? coins : coins.toSorted((a, b) => names.compare(a.value, b.value))
 }
 
 const names = new Intl.Collator(undefined, { numeric: true })

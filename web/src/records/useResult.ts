@@ -60,8 +60,14 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     try {
       while (waiting) {
         const next = waiting
-        if (await open(next.asked)) continue
-        if (waiting === next) waiting = null
+        const missing = missingFor(next.asked)
+        if (missing.length > 0) {
+          // What is asked may be something else by the time they are here.
+          await open(missing)
+          continue
+        }
+        waiting = null
+        // Nothing is waited for until here: while the change is drawn, it is decided already.
         const answer = await session.decide(next.asked)
         if ('problems' in answer) {
           problems.value = answer.problems
@@ -88,17 +94,17 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     }
   }
 
-  /** @returns whether anything had to be fetched: what is asked may be something else by then */
-  async function open(next: Asked): Promise<boolean> {
+  function missingFor(next: Asked): number[] {
     const needed = columnsAsked(next)
     // Without any column there would be no record to decide.
-    const missing = (needed.length > 0 || opened.size > 0 ? needed : [anyColumn()].filter((id) => id !== undefined)).filter((id) => !opened.has(id))
-    if (missing.length === 0) return false
+    return (needed.length > 0 || opened.size > 0 ? needed : [anyColumn()].filter((id) => id !== undefined)).filter((id) => !opened.has(id))
+  }
+
+  async function open(missing: readonly number[]): Promise<void> {
     // What was counted of other columns says nothing of these.
     clear()
     await whileFetching(fetched, (progress) => session.open(missing.map(addressOf), progress))
     missing.forEach((id) => opened.add(id))
-    return true
   }
 
   /** The values have changed: they are fetched anew, and what is asked is decided on them. What was counted stays until then. */
