@@ -75,6 +75,17 @@ function numberOf(node: NodeOf<'number'>): Decimal {
   return number
 }
 
+const temporals = new WeakMap<Node, ReturnType<typeof parseTemporal>>()
+
+/** The date, time or length of time of a literal, read once: a list may have thousands of them. */
+function temporalOf(node: NodeOf<'temporal'>): ReturnType<typeof parseTemporal> {
+  const known = temporals.get(node)
+  if (known !== undefined) return known
+  const temporal = parseTemporal(node.text)
+  temporals.set(node, temporal)
+  return temporal
+}
+
 type Lookup = (name: string) => Possible
 
 class Evaluation {
@@ -108,7 +119,7 @@ class Evaluation {
       case 'null':
         return null
       case 'temporal':
-        return parseTemporal(node.text)
+        return temporalOf(node)
       case 'name':
         return lookup(node.name)
       case 'path':

@@ -32,7 +32,7 @@ const emit = defineEmits<{ change: [gate: MatchGate] }>()
 const tray = defineModel<Tray>('tray', { required: true })
 
 /** As many coins as are drawn on the rail at once; others are found by typing. */
-const MOST_SHOWN = 120
+const MOST_SHOWN = 80
 const values = shallowRef<CommonValues | null>(null)
 const input = computed(() => props.gate.inputs.find(({ name }) => name === props.gate.on)!)
 // Sorting changes no value: they are asked for when another column, or other values in it, come.

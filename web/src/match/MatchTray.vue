@@ -17,7 +17,7 @@ const props = defineProps<{ gate: MatchGate; at: number; coins: readonly Coin[];
 const emit = defineEmits<{ show: []; rename: [label: string]; look: [look: Partial<Pick<LabelLook, 'colour' | 'mark'>>]; give: [outcome: number, entry: Entry]; move: [by: number]; remove: [] }>()
 
 /** More than a tray shows without scrolling; others come when they are asked for. */
-const SHOWN_AT_FIRST = 60
+const SHOWN_AT_FIRST = 40
 const MORE = 240
 const most = ref(SHOWN_AT_FIRST)
 const label = computed(() => labelGiven(props.gate.lines[props.at]!.entries) ?? '')
