@@ -50,7 +50,7 @@ export const findingsWhileTyping: Figure = {
       await page.evaluate(() => {
         const seen = { key: 0, told: [] as number[], text: '' }
         Object.assign(window, { seen })
-        const aside = document.querySelector('aside[aria-label="Beside the rules"]')!
+        const aside = document.querySelector('aside[aria-label="Beside the gate"]')!
         window.addEventListener('keydown', () => (seen.key = performance.now()), true)
         seen.text = aside.textContent ?? ''
         new MutationObserver(() => {

@@ -6,6 +6,7 @@ import { violationsOn } from './testing/axe'
 import { type Demo, openDemo } from './testing/demo'
 import { bandCounts, chooseFile, click, eventually, find, focus } from './testing/dime-gate'
 import { handOn, type Hand } from './testing/hand'
+import { keysOn } from './testing/keys'
 
 let gate: Demo
 beforeAll(async () => {
@@ -16,7 +17,9 @@ afterAll(() => gate.close())
 const TREES = 1
 const COURSE = 2
 const ask = <Answer>(path: string) => gate.ask<Answer>(path)
-const focused = () => gate.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? (document.activeElement as HTMLElement).innerText)
+const keys = () => keysOn(gate.page, gate.address)
+const focused = () => keys().focused()
+const tabTo = (what: string) => keys().tabTo(what)
 const draft = async () => (await ask<Gate>(`/gates/${/gates\/(\d+)/.exec(gate.page.url())![1]}`)).draft
 
 /** Records for which a condition holds, with columns by their names between braces. */
@@ -52,15 +55,6 @@ async function cutByChart(by: Hand, chart: string): Promise<void> {
   await by.click('::-p-text(Cut so)')
 }
 
-/** From where the focus is, as often as it takes. */
-async function tabTo(what: string): Promise<void> {
-  for (let steps = 0; steps < 200; steps++) {
-    if ((await focused()).startsWith(what)) return
-    await gate.page.keyboard.press('Tab')
-  }
-  throw new Error(`the focus never came to ${what}`)
-}
-
 const DECAY: [string, string][] = [['Failing', '{Decay} >= 40 and {Decay} <= 100'], ['Weak', '{Decay} >= 25 and {Decay} < 40'], ['Watch', '{Decay} >= 12 and {Decay} < 25'], ['Sound', '{Decay} >= 0 and {Decay} < 12']]
 
 test('Decay band: a chart is pasted on the bench, and its ends are set', async () => {
@@ -81,15 +75,7 @@ test('Decay band: a chart is pasted on the bench, and its ends are set', async (
 /** To a new scale and the list of its cuts, with nothing but keys. */
 async function cutByKeys(table: number, column: string): Promise<void> {
   const { page } = gate
-  await page.goto(`${gate.address}/tables/${table}`, { waitUntil: 'networkidle0' })
-  await page.keyboard.press('n')
-  await find(page, '[role=dialog] .start:not(:disabled)')
-  await page.focus('[role=dialog] [role=tab][aria-selected=true]')
-  await page.keyboard.press('ArrowRight')
-  await eventually(focused, 'Scale')
-  await tabTo(column)
-  await page.keyboard.press('Enter')
-  await find(page, '[data-band]')
+  await keys().newGate(table, 'Scale', [column], '[data-band]')
   await page.focus('main')
   await tabTo('Cut by')
   await page.keyboard.press('Enter')

@@ -5,6 +5,7 @@ import { violationsOn } from './testing/axe'
 import { type Demo, openDemo } from './testing/demo'
 import { click, eventually, find, focus, textOf } from './testing/dime-gate'
 import { handOn } from './testing/hand'
+import { keysOn } from './testing/keys'
 
 let gate: Demo
 beforeAll(async () => {
@@ -95,6 +96,58 @@ test('Hazard grid from nothing: shaped by hand, painted by dragging over cells',
   process.stdout.write(`Hazard grid by mouse: ${by.count()} actions\n`)
   expect(by.count()).toBeLessThanOrEqual(30)
   expect(await violationsOn(gate.page)).toEqual([])
+})
+
+test('Hazard grid from nothing by keyboard alone', async () => {
+  const { page } = gate
+  const { newGate, tabTo, press, pressWith, choose, focused } = keysOn(page, gate.address)
+  await newGate(1, 'Grid', ['Decay', 'Stands by'], '.board [role=gridcell]')
+  await page.focus('main')
+  await tabTo('cut by')
+  await press('Enter')
+  await eventually(focused, 'Cuts in a list')
+  await page.keyboard.type('12, 25, 40')
+  await press('Enter')
+  await eventually(async () => (await page.$$('.side.down [data-cut]')).length, 3)
+  const lines = async () => { const { across } = await draft(); return across.kind === 'list' ? across.lines : [] }
+  for (const [line, other] of [['footway', 'road'], ['play area', 'school']] as const) {
+    const before = (await lines()).length
+    await page.focus('main')
+    await tabTo(`What to do with the line ${line}`)
+    await press('Enter')
+    await find(page, '.v-list-item')
+    await choose(`Join with ${other}`)
+    await eventually(async () => (await lines()).length, before - 1)
+  }
+  const all = await lines()
+  expect(all.map((values) => values.toSorted().join()).toSorted()).toEqual(PLACES.map((values) => values.toSorted().join()).toSorted())
+  const wanted = (values: readonly string[]) => (values.includes('verge') ? ['Low', 'Low', 'Middle', 'High'] : ['Low', 'Middle', 'High', 'Extreme'])
+  // The labels first, over all cells; then cell by cell, line after line, by their figures.
+  const figures = ['Low', 'Middle', 'High', 'Extreme']
+  await page.focus('main')
+  await tabTo(`Decay under 12, Stands by ${all[0]!.join(', ')}`)
+  await pressWith('Control', 'a')
+  for (const label of figures) {
+    await press('n')
+    await eventually(focusedCell, 'New label')
+    await page.keyboard.type(label)
+    await press('Enter')
+    await find(page, `[data-paint="${label}"]`)
+    await eventually(focusedCell, '0 0')
+  }
+  for (const [across, values] of all.entries()) {
+    for (const [down, label] of wanted(values).entries()) {
+      await eventually(focusedCell, `${down} ${across}`)
+      await press(String(figures.indexOf(label) + 1))
+      if (down < 3) await press('ArrowDown')
+    }
+    if (across === all.length - 1) break
+    await press('ArrowRight')
+    for (let up = 0; up < 3; up++) await press('ArrowUp')
+  }
+  await eventually(labels, [0, 1, 2, 3].map((down) => all.map((values) => wanted(values)[down]!)))
+  await eventually(counts, await sql(BANDS, all))
+  expect(await violationsOn(page)).toEqual([])
 })
 
 test('by keyboard: cells are chosen with arrows, and painted by a figure', async () => {

@@ -5,6 +5,7 @@ import { violationsOn } from './testing/axe'
 import { type Demo, openDemo } from './testing/demo'
 import { click, eventually, find, textOf } from './testing/dime-gate'
 import { handOn } from './testing/hand'
+import { keysOn } from './testing/keys'
 
 let gate: Demo
 beforeAll(async () => {
@@ -46,13 +47,18 @@ async function newList(by: ReturnType<typeof handOn>): Promise<void> {
   await eventually(async () => (await onRail()).length > 20, true)
 }
 
-test('Leaf group from nothing, coin by coin, by keyboard', async () => {
+test('Leaf group from nothing, coin by coin, by keyboard alone', async () => {
   const by = handOn(gate.page)
-  await newList(by)
+  const keys = keysOn(gate.page, gate.address)
+  await keys.newGate(1, 'Match list', ['Species'], '::-p-text(No tray yet)')
+  await eventually(async () => (await onRail()).length > 20, true)
   // Spellings become one before anything is sorted.
-  await by.click('.fold')
+  await gate.page.focus('main')
+  await keys.tabTo('case and spaces')
+  await by.key('Enter')
   await find(gate.page, '.told ::-p-text(of several spellings would be one each)')
-  await by.click('.told .v-btn')
+  await keys.tabTo('Let case and spaces not count')
+  await by.key('Enter')
   await eventually(async () => (await draft()).folds, true)
   await key('Escape')
   const trayOf = (value: string) => ([LARGE, SMALL, NEEDLE].findIndex((values) => values.some((one) => one.toLowerCase() === value.trim().toLowerCase().replaceAll(/\s+/g, ' '))) + 1)
