@@ -327,6 +327,35 @@ test('days are cut as numbers are: by a list, by hand, by key; and a run shows t
   await eventually(() => bandCounts(gate.page), await expected('1980-01-01'))
 })
 
+test('ages are cut as numbers are, told and typed in years and months', async () => {
+  const { page } = gate
+  const { asOf } = await ask<{ asOf: string }>('/desk')
+  const scale = { schema: 1, form: 'scale', name: 'Standing', on: 'Standing', floor: null, ceiling: null, otherwise: null,
+    inputs: [{ name: 'Planted', type: 'date', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold' }, { name: 'Standing', type: 'years and months duration', isSet: false, unit: '', source: { kind: 'figure', feel: 'years and months duration(Planted, today())' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold' }],
+    outcomes: [{ name: 'Label', type: 'text', labels: ['Young', 'Grown', 'Old'].map((value) => ({ value, colour: '#56625f', mark: 'disc', rank: null })) }],
+    cuts: ['P10Y', 'P25Y6M'].map((at) => ({ at, owner: 'above' })), bands: ['Young', 'Grown', 'Old'].map((label) => ({ entries: [{ is: label }] })) }
+  const planted = (await ask<Table>(`/tables/${TREES}`)).columns.find(({ name }) => name === 'Planted')!.id
+  const made = await fetch(`${gate.address}/api/v1/gates`, { method: 'POST', body: JSON.stringify({ draft: scale, binding: { tableId: TREES, inputs: { Planted: { column: planted } } } }) })
+  await page.goto(`${gate.address}/gates/${((await made.json()) as Gate).id}`, { waitUntil: 'networkidle0' })
+  const months = `(extract(year from age('${asOf}', {Planted})) * 12 + extract(month from age('${asOf}', {Planted})))`
+  const expected = (first: number, second: number) => counted(TREES, [['Old', `${months} >= ${second}`], ['Grown', `${months} >= ${first} and ${months} < ${second}`], ['Young', `${months} < ${first}`]])
+  await eventually(() => bandCounts(page), await expected(120, 306))
+  await find(page, '::-p-text(10 years to under 25 years 6 months)')
+  await find(page, '[data-cut="1"] input')
+  await click(page, '[data-cut="1"] input')
+  await page.$eval('[data-cut="1"] input', (field) => (field as HTMLInputElement).select())
+  await page.keyboard.type('40 years 3 months')
+  await page.keyboard.press('Enter')
+  await eventually(() => bandCounts(page), await expected(120, 483))
+  await focus(page, '[data-post="0"]')
+  await page.keyboard.press('ArrowRight')
+  const at = () => page.$eval('[data-cut="0"] input', (field) => (field as HTMLInputElement).value)
+  await eventually(async () => (await at()) !== '10 y', true)
+  const [years, rest] = (/^(\d+) y(?: (\d+) m)?$/.exec(await at()) ?? []).slice(1).map((part) => Number(part ?? 0)) as [number, number]
+  await eventually(() => bandCounts(page), await expected(12 * years + rest, 483))
+  expect(await violationsOn(page)).toEqual([])
+})
+
 test('a gate in another form labels every record as before, and comes back as it was', async () => {
   const before = await draft()
   const counts = await bandCounts(gate.page)

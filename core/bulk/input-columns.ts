@@ -11,7 +11,7 @@ import type { Precision } from '../gate/document'
 import { factsOf, rounded } from '../decide/facts'
 import { numberVector } from './number-vector'
 import { roundedColumn } from './rounded-column'
-import type { NumberVector, VectorKind, VectorSources } from './vector'
+import type { NumberVector, VectorSources } from './vector'
 
 export function inputColumns(table: Table, gate: Pick<Lowered, 'inputs'>, today: DateValue): VectorSources {
   const vectors = new Map<string, NumberVector | null>()
@@ -54,7 +54,7 @@ export function vectorOf({ length, doubles, valid, exact }: NumberColumn): Numbe
 
 /** Days, or durations, of a column of values that repeat. */
 function daysOf({ type, length, codes, values }: DictionaryColumn): NumberVector | null {
-  if (type !== 'date' && type !== 'days and time duration') return null
+  if (type !== 'date' && type !== 'days and time duration' && type !== 'years and months duration') return null
   const sizes = Float64Array.from(values, (value) => sizeOf(value).toNumber())
   const [doubles, valid] = [new Float64Array(length), emptyBitmap(length)]
   for (let at = 0; at < length; at++) {
@@ -63,7 +63,7 @@ function daysOf({ type, length, codes, values }: DictionaryColumn): NumberVector
     setBit(valid, at)
     doubles[at] = sizes[code]!
   }
-  return { length, kind: type as VectorKind, doubles, errors: null, valid, inexact: new Map() }
+  return { length, kind: type, doubles, errors: null, valid, inexact: new Map() }
 }
 
 /** The records without a value of a given input. */

@@ -1,12 +1,14 @@
 /**
  * Numeric expressions over whole columns, in doubles that carry a bound of their own error: whoever compares
  * one with a constant closer than its error has to ask the decimals (see `subject-classes`). Days are counted as
- * numbers too, and durations in seconds.
+ * numbers too, and durations in seconds, or in months.
  */
 import { evaluate } from '../expression/evaluate'
 import { freeNames, type Node, type NodeOf } from '../expression/tree'
-import { emptyBitmap, intersection, fullBitmap } from '../table/bitmap'
-import { type DateValue, type DayTimeDuration, isNumber, kindOf, type Value } from '../value/value'
+import { emptyBitmap, fullBitmap, hasBit, intersection } from '../table/bitmap'
+import { sizeOf } from '../rule/axes'
+import { calendarDay, completedMonths } from '../value/calendar'
+import { kindOf, type Value } from '../value/value'
 import { GATHERED, gathered, type Gathering, RANKED, rankedMembers } from './gathered'
 import { countWhere, membersOf } from './set-members'
 import { errorAt, LARGEST, NONE_INEXACT, type NumberVector, SMALLEST, standsFor, UNIT, type VectorKind, type VectorSources } from './vector'
@@ -15,7 +17,7 @@ const SECONDS_A_DAY = 86_400
 /** Beyond, days are near the end of the calendar, which only exact arithmetic knows. */
 const FARTHEST_DAY = 1e8
 
-/** @returns null where the expression is made of anything else than numbers, days, + - * /, abs, and what can be gathered of lists and sets */
+/** @returns null where the expression is made of anything else than numbers, days, lengths of time, + - * /, abs, and what can be gathered of lists and sets */
 export function numberVector(node: Node, sources: VectorSources): NumberVector | null {
   if (node.kind !== 'name' && freeNames(node).length === 0) return constantVector(evaluate(node, { value: () => null, today: sources.today }), sources.length)
   switch (node.kind) {
@@ -30,7 +32,7 @@ export function numberVector(node: Node, sources: VectorSources): NumberVector |
     case 'call':
       return call(node, sources)
     case 'path':
-      return daysOf(node, sources)
+      return partOf(node, sources)
     default:
       return null
   }
@@ -40,8 +42,12 @@ function constantVector(value: Value, length: number): NumberVector | null {
   const kind = kindOf(value)
   // What comes to nothing does so in every record.
   if (value === null) return { length, kind: 'number', doubles: new Float64Array(length), errors: null, valid: emptyBitmap(length), inexact: NONE_INEXACT }
-  const number = isNumber(value) ? value.toNumber() : kind === 'date' ? (value as DateValue).day : kind === 'days and time duration' ? (value as DayTimeDuration).seconds.toNumber() : null
-  return number === null ? null : { length, kind: kind as VectorKind, doubles: new Float64Array(length).fill(number), errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
+  if (!isVectorKind(kind)) return null
+  return { length, kind, doubles: new Float64Array(length).fill(sizeOf(value).toNumber()), errors: null, valid: fullBitmap(length), inexact: NONE_INEXACT }
+}
+
+function isVectorKind(kind: string): kind is VectorKind {
+  return kind === 'number' || kind === 'date' || kind === 'days and time duration' || kind === 'years and months duration'
 }
 
 /** A result and its error: one object for a whole loop, because returning two numbers at once would make a heap of them. */
@@ -79,6 +85,7 @@ function kindOfResult(operator: NodeOf<'arithmetic'>['operator'], a: VectorKind,
   if (operator === '**') return null
   if (a === 'number' && b === 'number') return 'number'
   const isSum = operator === '+' || operator === '-'
+  if (a === 'years and months duration' || b === 'years and months duration') return a === b && isSum ? a : null
   if (a === 'date' && b === 'date') return operator === '-' ? 'days and time duration' : null
   if (a === 'date' || b === 'date') return isSum && (a === 'date' ? b : operator === '+' ? a : null) === 'days and time duration' ? 'date' : null
   if (a === b) return isSum ? a : operator === '/' ? 'number' : null
@@ -125,12 +132,36 @@ function shifted(days: NumberVector, by: NumberVector, sign: 1 | -1): NumberVect
   return { length, kind: 'date', doubles, errors, valid: intersection(days.valid, by.valid), inexact: NONE_INEXACT }
 }
 
-/** `(today() - Due).days` */
-function daysOf({ of, name }: NodeOf<'path'>, sources: VectorSources): NumberVector | null {
-  const vector = name === 'days' ? numberVector(of, sources) : null
-  if (vector?.kind !== 'days and time duration') return null
-  const doubles = vector.doubles.map((seconds) => Math.trunc(seconds / SECONDS_A_DAY) + 0)
+/** `(today() - Due).days`, and the whole years of a length of time, or the months beyond them. */
+function partOf({ of, name }: NodeOf<'path'>, sources: VectorSources): NumberVector | null {
+  const part = PARTS[name]
+  const vector = part && numberVector(of, sources)
+  if (!vector || vector.kind !== part.kind) return null
+  // Adding zero turns -0 into 0.
+  const doubles = vector.doubles.map((size) => part.of(size) + 0)
   return { ...vector, kind: 'number', doubles, errors: doubles.map((_, at) => (errorAt(vector, at) === 0 ? 0 : Infinity)) }
+}
+
+const PARTS: Partial<Record<string, { kind: VectorKind; of(size: number): number }>> = {
+  days: { kind: 'days and time duration', of: (seconds) => Math.trunc(seconds / SECONDS_A_DAY) },
+  years: { kind: 'years and months duration', of: (months) => Math.trunc(months / 12) },
+  months: { kind: 'years and months duration', of: (months) => months % 12 },
+}
+
+/** Completed months from one day to another. */
+function monthsBetween([from, to]: readonly Node[], sources: VectorSources): NumberVector | null {
+  const [a, b] = [numberVector(from!, sources), numberVector(to!, sources)]
+  if (a?.kind !== 'date' || b?.kind !== 'date') return null
+  const { length } = a
+  const [doubles, errors, valid] = [new Float64Array(length), new Float64Array(length), intersection(a.valid, b.valid)]
+  for (let at = 0; at < length; at++) {
+    if (!hasBit(valid, at)) continue
+    const [first, last] = [a.doubles[at]!, b.doubles[at]!]
+    const isKnown = errorAt(a, at) === 0 && errorAt(b, at) === 0 && Math.abs(first) < FARTHEST_DAY && Math.abs(last) < FARTHEST_DAY
+    if (isKnown) doubles[at] = completedMonths(calendarDay(first), calendarDay(last))
+    else errors[at] = Infinity
+  }
+  return { length, kind: 'years and months duration', doubles, errors, valid, inexact: NONE_INEXACT }
 }
 
 function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): NumberVector | null {
@@ -141,6 +172,7 @@ function call({ name, args, names }: NodeOf<'call'>, sources: VectorSources): Nu
     return of && of.kind !== 'date' ? { ...of, doubles: of.doubles.map(Math.abs), bounds: undefined } : null
   }
   if (name === RANKED.fromAbove || name === RANKED.fromBelow) return ranked(name, first, args[1]!, sources)
+  if (name === 'years and months duration' && args.length === 2) return monthsBetween(args, sources)
   if (!(GATHERED as readonly string[]).includes(name)) return null
   const counted = name === 'count' && args.length === 1 && first.kind === 'filter' ? countWhere(first, sources) : null
   if (counted) return counted

@@ -51,5 +51,5 @@ function isOrdinal({ low, high }: Piece): boolean {
 }
 
 function isOrdinalEnd(end: Piece['low']): boolean {
-  return end === null || isNumber(end) || kindOf(end) === 'date' || kindOf(end) === 'days and time duration'
+  return end === null || isNumber(end) || kindOf(end) === 'date' || kindOf(end) === 'days and time duration' || kindOf(end) === 'years and months duration'
 }

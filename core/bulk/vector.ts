@@ -3,7 +3,8 @@ import type { Node } from '../expression/tree'
 import type { Bitmap } from '../table/bitmap'
 import type { DateValue } from '../value/value'
 
-export type VectorKind = 'number' | 'date' | 'days and time duration'
+/** Days are counted from 1970-01-01, lengths of time in seconds, or in months. */
+export type VectorKind = 'number' | 'date' | 'days and time duration' | 'years and months duration'
 
 export interface NumberVector {
   readonly length: number

@@ -3,6 +3,7 @@ import { textOfValue } from '../value/value-text'
 import type { ValueKind } from '../value/value'
 import type { Gate, Input, RulesGate, ScaleGate } from '../gate/document'
 import { lowered } from '../rule/lower'
+import { anInput, rulesGate } from '../testing/a-gate'
 import type { FindingKind } from './finding'
 import { findingsOf } from './findings'
 
@@ -85,6 +86,22 @@ describe('rules and each other', () => {
     expect(found(rules([['Score > 70', 'a'], ['Score > 50', 'a'], ['-', 'b']]), 'no effect').map(({ rules }) => rules)).toEqual([[0]])
     expect(found(rules([['Score > 70', 'a'], ['Score > 60', 'b'], ['Score > 50', 'a'], ['-', 'b']]), 'no effect')).toEqual([])
     expect(found(rules([['Score > 70', 'a'], ['Score > 60', 'b']], { otherwise: [{ is: 'b' }] }), 'no effect').map(({ rules }) => rules)).toEqual([[1]])
+  })
+})
+
+describe('single values of what has an order', () => {
+  const days = ['1990-01-03', '1990-01-09', '1990-02-11', '1990-03-05', '1990-04-01']
+  const listed = (labels: string[]) => rulesGate([anInput('Planted', 'date')], labels.map((label, at): [string, string] => [`Planted = @"${days[at]!}"`, label]))
+  test('all that lies between many of them is left out as one', () => {
+    const gaps = found(listed(['a', 'b', 'c', 'd', 'e']), 'gap')
+    expect(gaps).toHaveLength(1)
+    expect(gaps[0]!.example).not.toBeNull()
+    // Of a few, each stretch is told.
+    expect(found(listed(['a', 'b']), 'gap')).toHaveLength(3)
+  })
+  test('whose label comes again was listed so', () => {
+    expect(found(listed(['a', 'b', 'a', 'b', 'a']), 'split label')).toEqual([])
+    expect(found(rulesGate([anInput('Planted', 'date')], [['Planted = @"1990-01-03"', 'a'], ['Planted < @"1991-01-01"', 'b'], ['-', 'a']]), 'split label').map(({ labels }) => labels)).toEqual([['b'], ['a']])
   })
 })
 

@@ -90,9 +90,20 @@ function placeOf({ space, layout }: Study, box: Box): Place {
 function alongOne(study: Study, hole: Hole): Hole[] {
   const { space, layout } = study
   const [only, ...more] = placeOf(study, hole.box)
-  if (!only?.axis.isOrdered || more.length > 0) return [hole]
+  // Between single values that are named there are as many stretches as values, and all of them are the rest.
+  if (!only?.axis.isOrdered || more.length > 0 || namesSingleValues(study, only.regions)) return [hole]
   const axis = space.axes.indexOf(only.axis)
   return stretches(only.regions, only.axis).map(([from, to]) => ({ ...hole, axis, box: withRegions(hole.box, axis, only.regions.filter((region) => region >= from && region <= to), layout) }))
+}
+
+/** More stretches than this between single values are told as one. */
+const MOST_STRETCHES = 3
+
+function namesSingleValues({ space: { axes: [axis, ...others] } }: Study, regions: readonly number[]): boolean {
+  if (others.length > 0) return false
+  const left = new Set(regions)
+  const taken = axis!.regions.filter((_, region) => !left.has(region))
+  return taken.length > MOST_STRETCHES && taken.every(({ isPoint }) => isPoint)
 }
 
 function holeFinding(study: Study, { kind, axis, box }: Hole): Finding | null {

@@ -45,7 +45,10 @@ function splitLabels(study: Study, stretches: readonly Stretch[]): (() => Findin
     byLabel.set(label, known)
     last = label
   })
-  return [...byLabel].flatMap(([label, { places, second }]) => (second ? [() => along(study, 'split label', [label], places.flatMap((place) => regionsOf(stretches[place]!)), second.from, label)] : []))
+  const { regions } = study.space.axes[0]!
+  // Who names single values knows that others lie between them.
+  const isListed = (places: readonly number[]) => places.every((place) => regionsOf(stretches[place]!).every((region) => regions[region]!.isPoint))
+  return [...byLabel].flatMap(([label, { places, second }]) => (second && !isListed(places) ? [() => along(study, 'split label', [label], places.flatMap((place) => regionsOf(stretches[place]!)), second.from, label)] : []))
 }
 
 /** Where the ranks first turn, against the way that they set out in. */

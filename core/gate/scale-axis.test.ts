@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { dayNumber } from '../value/calendar'
 import type { Scale } from './document'
-import { movedDay, numberOnLine, offNumbers, onNumbers, roundDay, textOnLine } from './scale-axis'
+import { movedDay, movedMonths, numberOnLine, offNumbers, onNumbers, roundDay, roundMonths, textOnLine } from './scale-axis'
 
 const scale = (at: string[], ends: Partial<Scale> = {}): Scale => ({ on: 'X', cuts: at.map((one) => ({ at: one, owner: 'above' })), floor: null, ceiling: null, ...ends })
 
@@ -35,4 +35,11 @@ test('a day is as round as the hand can aim', () => {
   const day = dayNumber({ year: 1999, month: 11, day: 20 })
   expect([1, 20, 200].map((step) => textOnLine(String(roundDay(day, step)), 'date'))).toEqual(['1999-11-20', '1999-12-01', '2000-01-01'])
   expect(textOnLine(String(roundDay(dayNumber({ year: 1999, month: 12, day: 20 }), 20)), 'date')).toBe('2000-01-01')
+})
+
+test('ages lie along a line by their months, and move by months or by years', () => {
+  expect(['P10Y', 'P2Y3M', '-P5M'].map((text) => numberOnLine(text, 'years and months duration'))).toEqual(['120', '27', '-5'])
+  expect(['120', '27', '-5', '0', '11.6'].map((at) => textOnLine(at, 'years and months duration'))).toEqual(['P10Y', 'P2Y3M', '-P5M', 'P0M', 'P1Y'])
+  expect([roundMonths(127, 1), roundMonths(127, 6), roundMonths(126.4, 1)]).toEqual([127, 132, 126])
+  expect([movedMonths(127, 1, 1), movedMonths(127, 1, 6), movedMonths(127, -1, 6), movedMonths(120, -1, 6), movedMonths(120, 10, 6)]).toEqual([128, 132, 120, 108, 240])
 })

@@ -1,12 +1,12 @@
-/** Scales on days and on lengths of time, as scales on numbers: days since 1970-01-01, and days. Whoever moves cuts along a line knows numbers alone. */
+/** Scales on days and on lengths of time, as scales on numbers: days since 1970-01-01, days, and months. Whoever moves cuts along a line knows numbers alone. */
 import { calendarDay, dayNumber } from '../value/calendar'
 import { Decimal, type DecimalText, plain } from '../value/number'
-import { dayTimeDuration, temporalText } from '../value/temporal'
-import type { DateValue, DayTimeDuration, ValueKind } from '../value/value'
+import { dayTimeDuration, temporalText, yearMonthDuration } from '../value/temporal'
+import type { DateValue, DayTimeDuration, ValueKind, YearMonthDuration } from '../value/value'
 import { valueFromText } from '../value/value-text'
 import type { Scale } from './document'
 
-export const LINE_KINDS = ['number', 'date', 'days and time duration'] as const
+export const LINE_KINDS = ['number', 'date', 'days and time duration', 'years and months duration'] as const
 /** Kinds of values that lie along a line. */
 export type LineKind = (typeof LINE_KINDS)[number]
 
@@ -20,10 +20,17 @@ const SECONDS_A_DAY = 86_400
 export function numberOnLine(text: string, kind: LineKind): DecimalText {
   if (kind === 'number') return text
   const value = valueFromText(text, kind)
-  return kind === 'date' ? String((value as DateValue).day) : plain((value as DayTimeDuration).seconds.div(SECONDS_A_DAY))
+  switch (kind) {
+    case 'date':
+      return String((value as DateValue).day)
+    case 'days and time duration':
+      return plain((value as DayTimeDuration).seconds.div(SECONDS_A_DAY))
+    case 'years and months duration':
+      return String((value as YearMonthDuration).months)
+  }
 }
 
-/** Days are whole; lengths of time are told to the second. */
+/** Days and months are whole; other lengths of time are told to the second. */
 export function textOnLine(at: DecimalText, kind: LineKind): string {
   switch (kind) {
     case 'number':
@@ -32,6 +39,8 @@ export function textOnLine(at: DecimalText, kind: LineKind): string {
       return temporalText({ kind: 'date', day: new Decimal(at).round().toNumber() })
     case 'days and time duration':
       return temporalText(dayTimeDuration(new Decimal(at).times(SECONDS_A_DAY).round()))
+    case 'years and months duration':
+      return temporalText(yearMonthDuration(new Decimal(at).round().toNumber()))
   }
 }
 
@@ -50,6 +59,16 @@ export function offNumbers<One extends Scale>(scale: One, kind: LineKind, before
 function mapped<One extends Scale>(scale: One, change: (at: string) => string): One {
   const end = (bound: Scale['floor']) => bound && { ...bound, at: change(bound.at) }
   return { ...scale, cuts: scale.cuts.map((cut) => ({ ...cut, at: change(cut.at) })), floor: end(scale.floor), ceiling: end(scale.ceiling) }
+}
+
+/** The whole year that is nearest; or the whole month. @param step in months, what can be told apart */
+export function roundMonths(months: number, step: number): number {
+  return step > 4 ? Math.round(months / 12) * 12 : Math.round(months)
+}
+
+/** So many months, or whole years, on, or back. @param step in months, what can be told apart */
+export function movedMonths(months: number, steps: number, step: number): number {
+  return step > 4 ? (steps > 0 ? Math.floor(months / 12) : Math.ceil(months / 12)) * 12 + 12 * steps : Math.round(months) + steps
 }
 
 /** A day so many days, firsts of a month or firsts of a year on, or back. @param step in days, what can be told apart */

@@ -69,3 +69,10 @@ export function dayOfYear(number: number): number {
 export function weekOfYear(number: number): number {
   return Math.ceil(dayOfYear(number - dayOfWeek(number) + 4) / 7)
 }
+
+/** Whole months from one day, or moment of a day, to another: the month under way does not count (DMN 1.5 table 78). */
+export function completedMonths(from: CalendarDay, to: CalendarDay): number {
+  const months = (to.year - from.year) * 12 + to.month - from.month
+  const rest = to.day - from.day
+  return months > 0 && rest < 0 ? months - 1 : months < 0 && rest > 0 ? months + 1 : months
+}

@@ -1,6 +1,6 @@
 /** Conversions, and functions on dates, times and durations (DMN 1.5 clauses 10.3.4.1 and 10.3.4.7). */
 import type { Outcome } from '../../value/arithmetic'
-import { type CalendarDay, calendarDay, dayOfWeek, dayOfYear, weekOfYear } from '../../value/calendar'
+import { type CalendarDay, calendarDay, completedMonths, dayOfWeek, dayOfYear, weekOfYear } from '../../value/calendar'
 import { areEqual } from '../../value/compare'
 import { Decimal } from '../../value/number'
 import { dateOf, dateTimeOf, parseDate, parseDateTime, parseDuration, parseTime, timeOf, yearMonthDuration } from '../../value/temporal'
@@ -37,10 +37,10 @@ export const CONVERSION_FUNCTIONS = [
 
 export const DATE_FUNCTIONS = [
   define('years and months duration',
-    ['from: date, to: date', 'years and months duration', completedMonths],
-    ['from: date and time, to: date and time', 'years and months duration', completedMonths],
-    ['from: date, to: date and time', 'years and months duration', completedMonths],
-    ['from: date and time, to: date', 'years and months duration', completedMonths]),
+    ['from: date, to: date', 'years and months duration', completedBetween],
+    ['from: date and time, to: date and time', 'years and months duration', completedBetween],
+    ['from: date, to: date and time', 'years and months duration', completedBetween],
+    ['from: date and time, to: date', 'years and months duration', completedBetween]),
   define('day of year', ['date: date', 'number', ofDay((day) => new Decimal(dayOfYear(day)))], ['date: date and time', 'number', ofDay((day) => new Decimal(dayOfYear(day)))]),
   define('day of week', ['date: date', 'text', ofDay((day) => DAYS[dayOfWeek(day) - 1]!)], ['date: date and time', 'text', ofDay((day) => DAYS[dayOfWeek(day) - 1]!)]),
   define('month of year', ['date: date', 'text', ofDay((day) => MONTHS[calendarDay(day).month - 1]!)], ['date: date and time', 'text', ofDay((day) => MONTHS[calendarDay(day).month - 1]!)]),
@@ -75,15 +75,12 @@ function number([text, grouping, mark]: readonly Value[]): Outcome | Value {
 }
 
 /** Completed months from one date to another, less than none backwards: 7 years 11 months 20 days are 95. */
-function completedMonths([start, end]: readonly Value[]): Value {
+function completedBetween([start, end]: readonly Value[]): Value {
   const [a, b] = [start as DateTimeValue, end as DateTimeValue]
-  const [first, last] = [calendarDay(a.day), calendarDay(b.day)]
-  const months = (last.year - first.year) * 12 + last.month - first.month
-  const rest = within(last, b) - within(first, a)
-  return yearMonthDuration(months > 0 && rest < 0 ? months - 1 : months < 0 && rest > 0 ? months + 1 : months)
+  return yearMonthDuration(completedMonths(within(calendarDay(a.day), a), within(calendarDay(b.day), b)))
 }
 
-/** How far into its month a moment lies, in days. */
-function within({ day }: CalendarDay, { nanos }: Partial<DateTimeValue>): number {
-  return day + (nanos ?? 0) / 86_400e9
+/** A moment as a part of its day, too. */
+function within(day: CalendarDay, { nanos }: Partial<DateTimeValue>): CalendarDay {
+  return { ...day, day: day.day + (nanos ?? 0) / 86_400e9 }
 }

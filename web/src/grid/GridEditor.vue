@@ -72,6 +72,8 @@ watch(() => [props.tick, props.gate], countBare, { immediate: true })
 /** Where the lines between the cells run, for the feet of the posts. */
 const board = useTemplateRef<HTMLElement>('board')
 const size = ref({ width: 600, height: 300 })
+/** Whether there is room for no more than one line of words in a cell. */
+const isLow = computed(() => size.value.height / shape.value.down < 62)
 /** What stands over the dots of a cell. */
 const HEAD_OF_CELL = 30
 
@@ -259,7 +261,7 @@ const SIDES: SideName[] = ['down', 'across']
     <p v-if="refused" class="refused trouble" role="alert">{{ refused }} <button class="plain-button second" type="button" aria-label="Dismiss" @click="refused = ''">×</button></p>
     <div class="field" data-scrolls :style="{ '--rows': shape.down, '--columns': shape.across }">
       <div class="corner second"><template v-for="name in SIDES" :key="name"><p><b>{{ gate[name].on }}</b> {{ name }} <CutsMenu v-if="scales[name]" :side="scales[name]" :line="axis[name].value" :places="sides[name].spread.value?.places ?? 0" :session="session" words="cut by …" @take="edit(name, setSideCuts(lined, name, $event))" /></p></template></div>
-      <div v-for="name in SIDES" :key="name" class="side" :class="[name, gate[name].kind, { low: name === 'down' && size.height / shape.down < 62 }]">
+      <div v-for="name in SIDES" :key="name" class="side" :class="[name, gate[name].kind, { low: name === 'down' && isLow }]">
         <SideAxis
           v-if="scales[name]" :side="scales[name]" :words="axis[name].value" :way="name" :spread="sides[name].spread.value" :length="name === 'down' ? size.height : size.width" :borders="borders(name === 'down' ? size.height : size.width, shape[name])"
           @move="(cut, at, step) => edit(name, moveSideCut(lined, name, cut, at), step)" @moved="emit('changed')" @add="edit(name, addSideCut(lined, name, $event))" @owner="owner(name, $event)" @remove="change(removeSideCut(gate, name, $event, 'below'))"
@@ -270,7 +272,7 @@ const SIDES: SideName[] = ['down', 'across']
           <LineMenu v-if="gate[name].kind === 'list'" :gate="gate" :side="name" :line="line" :words="lineWords(gate[name], line)" @change="change($event)" />
         </div>
       </div>
-      <div ref="board" class="board" role="grid" :aria-label="`${gate.down.on} down, ${gate.across.on} across`" aria-multiselectable="true" @keydown="key">
+      <div ref="board" class="board" :class="{ low: isLow }" role="grid" :aria-label="`${gate.down.on} down, ${gate.across.on} across`" aria-multiselectable="true" @keydown="key">
         <div v-for="(row, down) in cells.rows" :key="down" class="row" role="row">
           <div
             v-for="cell in row" :key="cell.across" class="cell" :class="{ chosen: isChosen(down, cell.across), bare: cell.label === null, tried: triedCell?.[0] === down && triedCell[1] === cell.across, painting: brush !== undefined }" role="gridcell" :data-cell-place="`${down} ${cell.across}`"
@@ -314,7 +316,7 @@ const SIDES: SideName[] = ['down', 'across']
 .hint { font-size: 13px; }
 .refused { position: absolute; top: 1px; right: 128px; z-index: 3; max-width: 60%; padding: 3px 10px; background: var(--sheet); border: 1px solid var(--brick); border-radius: 4px; }
 /* Where cells would be too narrow to read, the whole of it is scrolled, with its heads. */
-.field { display: grid; grid-template: auto minmax(0, 1fr) / auto minmax(calc(var(--columns) * 92px), 1fr); min-height: 0; overflow: auto; }
+.field { --row: 50px; display: grid; grid-template: auto minmax(calc(var(--rows) * var(--row)), 1fr) / auto minmax(calc(var(--columns) * 120px), 1fr); min-height: 0; overflow: auto; }
 .corner { align-self: end; padding: 0 8px 6px 0; font-size: 12.5px; max-width: 200px; }
 .side { position: relative; display: grid; }
 .side.down { grid-area: 2 / 1; width: 214px; grid-auto-rows: 1fr; }
@@ -329,7 +331,7 @@ const SIDES: SideName[] = ['down', 'across']
 .down.scale.low .line { padding-left: 6px; }
 .down.scale.low .words { white-space: nowrap; }
 .words { min-width: 0; min-height: 24px; font-size: 13px; line-height: 1.25; overflow: hidden; text-overflow: ellipsis; z-index: 1; }
-.words b { overflow-wrap: anywhere; }
+.words b { overflow-wrap: anywhere; hyphens: auto; }
 .words:hover b { text-decoration: underline; }
 .across .words { text-align: center; }
 .side.list .line { position: relative; }
@@ -337,13 +339,14 @@ const SIDES: SideName[] = ['down', 'across']
 .bar { position: absolute; background: color-mix(in srgb, var(--pine) 20%, transparent); }
 .down .bar { right: 0; top: 4px; bottom: 4px; width: calc(var(--part) * 90%); }
 .across .bar { left: 2px; right: 2px; bottom: 26px; height: calc(var(--part) * 34px); }
-.board { grid-area: 2 / 2; display: grid; grid-template-rows: repeat(var(--rows), minmax(46px, 1fr)); touch-action: none; }
+.board { grid-area: 2 / 2; display: grid; grid-template-rows: repeat(var(--rows), minmax(var(--row), 1fr)); touch-action: none; }
 .row { display: grid; grid-template-columns: repeat(var(--columns), minmax(0, 1fr)); min-height: 0; }
 .cell { position: relative; display: flex; flex-direction: column; justify-content: space-between; gap: 1px; min-width: 0; margin: 1.5px; padding: 4px 7px; overflow: hidden; background: color-mix(in srgb, var(--label, transparent) 34%, var(--sheet)); cursor: pointer; user-select: none; }
 .cell.painting { cursor: crosshair; }
 .cell.bare { background: repeating-linear-gradient(135deg, transparent 0 6px, color-mix(in srgb, var(--hairline) 45%, transparent) 6px 7px); border: 1px dashed var(--hairline); }
 .gives { display: flex; align-items: center; gap: 6px; min-width: 0; font-size: 13px; line-height: 1.2; }
 .label { overflow: hidden; text-overflow: ellipsis; display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; }
+.low .label { -webkit-line-clamp: 1; }
 .number { font-size: 16px; font-weight: 600; line-height: 1.1; }
 .dots { position: absolute; right: 5px; bottom: 5px; max-height: calc(100% - 26px); opacity: 0.85; }
 .dots path { fill: color-mix(in srgb, var(--label, var(--second)) 70%, var(--ink)); }
@@ -364,7 +367,7 @@ const SIDES: SideName[] = ['down', 'across']
   .side.down.list { width: 120px; }
   .side.across.list { height: 84px; }
   .across .bar { bottom: 44px; }
-  .board { grid-template-rows: repeat(var(--rows), minmax(68px, 1fr)); }
+  .field { --row: 68px; }
   .cell { justify-content: flex-start; }
   .dots { max-height: calc(100% - 44px); }
 }

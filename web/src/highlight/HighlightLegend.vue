@@ -54,9 +54,9 @@ async function remove(at: number): Promise<void> {
 
 <template>
   <section class="legend" data-highlights>
-    <h2>Highlights
+    <h2><span class="title">Highlights</span>
       <v-menu v-if="told && labelName !== null" location="bottom end">
-        <template #activator="{ props: menu }"><v-btn class="plain one" v-bind="menu">One label</v-btn></template>
+        <template #activator="{ props: menu }"><v-btn class="plain" v-bind="menu">One label</v-btn></template>
         <v-list density="compact" max-height="380"><v-list-item v-for="label in labels.filter((one) => one.label !== COMPUTED)" :key="label.label" :title="label.label || 'no value'" @click="point(label)"><template #prepend><MarkCoin :mark="label.mark" :colour="label.colour" class="coin" /></template></v-list-item></v-list>
       </v-menu>
       <v-btn class="plain" :disabled="!told" @click="open = highlights.length">{{ highlights.length > 0 ? 'More' : 'Highlight records' }}<kbd>H</kbd></v-btn>
@@ -86,8 +86,8 @@ async function remove(at: number): Promise<void> {
 
 <style scoped>
 section { display: grid; gap: 3px; align-content: start; }
-h2 { display: flex; flex-wrap: wrap; align-items: center; gap: 0 8px; min-height: 26px; }
-.one { margin-left: auto; }
+h2 { display: flex; flex-wrap: wrap; align-items: center; justify-content: flex-end; gap: 0 8px; min-height: 26px; }
+.title { margin-right: auto; }
 .empty { font-size: 13px; }
 ol { list-style: none; margin: 0; padding: 0; }
 li { display: grid; grid-template-columns: minmax(0, 1fr) auto 26px; gap: 8px; align-items: center; min-height: 28px; padding: 0 6px; margin: 0 -6px; border-bottom: 1px solid var(--hairline); }

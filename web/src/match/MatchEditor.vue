@@ -229,7 +229,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
       <button class="plain-button act" type="button" data-new-tray :class="{ over: over === 'new' }" @click="beginTray(targets)">New tray<kbd>N</kbd></button>
     </div>
     <div class="head">
-      <span><b>On the rail</b> <span class="second">{{ counted(sorted.rail.length, 'value') }}, {{ counted(recordsOf(sorted.rail), 'record') }}</span></span>
+      <span><b>On the rail</b> <span class="second">{{ values ? `${counted(sorted.rail.length, 'value')}, ${counted(recordsOf(sorted.rail), 'record')}` : '…' }}</span></span>
       <button v-if="near.size > 0" class="plain-button trouble link" type="button" :aria-pressed="isNearOnly" @click="isNearOnly = !isNearOnly">{{ near.size === 1 ? '1 looks like a value already sorted' : `${count(near.size)} look like values already sorted` }}</button>
       <button v-if="near.size > 0" class="plain-button act" type="button" @click="joinAll">Join {{ near.size === 1 ? 'it' : 'them' }}</button>
       <span class="space" />
@@ -255,7 +255,7 @@ const setRest = (entry: Entry) => change({ ...props.gate, otherwise: entry === n
         @show="tray = isTrayShown(at) ? { kind: 'all' } : { kind: 'rule', rule: at }" @rename="change(renameLabel(gate, labelGiven(gate.lines[at]!.entries) ?? '', $event))" @look="change(editLabel(gate, lookOf(at)!.label, $event))"
         @give="(outcome, entry) => change({ ...gate, lines: gate.lines.with(at, { ...gate.lines[at]!, entries: gate.lines[at]!.entries.with(outcome, entry) }) })" @move="change(moveTray(gate, at, at + $event))" @remove="change(removeTray(gate, at))"
       >
-        <template #coins="{ coins }"><ValueCoin v-for="one in coins" :key="one.value" :coin="one" :is-chosen="chosen.has(one.value)" :colour="lookOf(at)?.colour" /></template>
+        <template #coins="{ coins }"><ValueCoin v-for="one in coins" :key="one.value" :coin="one" :is-counted="values !== null" :is-chosen="chosen.has(one.value)" :colour="lookOf(at)?.colour" /></template>
       </MatchTray>
       <div v-if="naming" class="naming"><input ref="newName" aria-label="Label of the new tray" placeholder="label of the new tray" maxlength="200" @keydown.enter.prevent="endTray" @keydown.escape.stop="naming = null" @blur="endTray"><p class="second">{{ naming.length === 0 ? 'an empty tray' : `for ${counted(naming.length, 'value')}` }}</p></div>
       <div v-else-if="gate.lines.length === 0" class="first">

@@ -1,18 +1,18 @@
 <script setup lang="ts">
-/** A value with its records, to be chosen and carried. */
+/** A value with its records, to be chosen and carried. Before they are counted it stands by itself. */
 import { computed } from 'vue'
 import { count } from '../shared/format'
 import { valueWords } from '../shared/words'
 import { type Coin, withSpacesShown } from './coins'
 
-const props = defineProps<{ coin: Coin; isChosen: boolean; colour?: string; isTried?: boolean }>()
+const props = withDefaults(defineProps<{ coin: Coin; isChosen: boolean; colour?: string; isTried?: boolean; isCounted?: boolean }>(), { isCounted: true })
 const words = computed(() => withSpacesShown(valueWords(props.coin.value)) || '(empty)')
 const title = computed(() => (props.coin.others.length === 0 ? undefined : `also written ${props.coin.others.map((one) => `“${withSpacesShown(one)}”`).join(', ')}`))
 </script>
 
 <template>
-  <button class="plain-button coin" :class="{ chosen: isChosen, none: coin.records === 0, tried: isTried }" :style="colour ? { borderColor: `color-mix(in srgb, ${colour} 75%, var(--ink))`, background: `color-mix(in srgb, ${colour} 16%, var(--sheet))` } : undefined" type="button" :data-coin="coin.value" :aria-pressed="isChosen" :title="title">
-    <span class="words">{{ words }}</span><span v-if="coin.others.length > 0" class="second more">+{{ coin.others.length }}</span> <span class="figure second">{{ count(coin.records) }}</span>
+  <button class="plain-button coin" :class="{ chosen: isChosen, none: isCounted && coin.records === 0, tried: isTried }" :style="colour ? { borderColor: `color-mix(in srgb, ${colour} 75%, var(--ink))`, background: `color-mix(in srgb, ${colour} 16%, var(--sheet))` } : undefined" type="button" :data-coin="coin.value" :aria-pressed="isChosen" :title="title">
+    <span class="words">{{ words }}</span><span v-if="coin.others.length > 0" class="second more">+{{ coin.others.length }}</span> <span v-if="isCounted" class="figure second">{{ count(coin.records) }}</span>
   </button>
 </template>
 

@@ -6,6 +6,7 @@ import type { Highlight } from '@dime-gate/core/highlight/highlight'
 import { computedInputs, type ListedRecord } from '@dime-gate/core/result/listed-record'
 import type { LabelLook } from '@dime-gate/core/result/tray'
 import { isNumeric, isOnLine } from '@dime-gate/core/value/read-cell'
+import type { ValueKind } from '@dime-gate/core/value/value'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
@@ -72,6 +73,8 @@ const ordered = computed(() => {
 })
 const canSort = (column: Column) => props.order !== undefined && (props.sortsAll || isLooked(column))
 const isLooked = (column: Column) => props.looked?.includes(column.id) ?? false
+/** What is reckoned is measured on nothing: so wide are lengths of time in words. */
+const LEAST_OF_KIND: Partial<Record<ValueKind, number>> = { 'years and months duration': 146, 'days and time duration': 118 }
 const reckoned = computed(() => computedInputs(props.inputs))
 /** Why to look comes after who it is, what was reckoned and what was looked at; where that are many columns, before those. */
 const front = computed(() => {
@@ -90,7 +93,7 @@ const measured = computed(() => ordered.value.map((column, index) => widthOf({
 const widths = computed(() => {
   const label = widthOf({ head: 'Label', isFigure: false, least: 132, cells: (props.labels).map((one) => `${one.label}…`) })
   const reason = { pixels: props.inputs.length > 1 ? 200 : 150, isFigure: false }
-  const figures = reckoned.value.map(({ name, unit, type }) => widthOf({ head: withUnit(name, unit), isFigure: type === 'number', least: 80, cells: [] }))
+  const figures = reckoned.value.map(({ name, unit, type }) => widthOf({ head: withUnit(name, unit), isFigure: type === 'number', least: LEAST_OF_KIND[type] ?? 80, cells: [] }))
   return gridOf([label, ...measured.value.slice(0, 1), ...figures, ...measured.value.slice(1, front.value), reason, ...measured.value.slice(front.value)])
 })
 const template = computed(() => widths.value.template)

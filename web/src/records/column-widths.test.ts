@@ -8,6 +8,10 @@ test('a column is as wide as its cells or its head need', () => {
     .toEqual([97, 56, 56])
 })
 
+test('numbers that are texts are as wide as figures', () => {
+  expect(pixels(column('Tree no', ['0000001', '0000002']), column('Tree no', ['tree 0001']))).toEqual([69, 74])
+})
+
 test('very long texts and numbers get no more than a column can have, and one among many does not count', () => {
   const long = 'x'.repeat(5000)
   expect(pixels(column('Note', [long]), column('Sum', ['1'.repeat(60)], { isFigure: true }), column('Note', [...Array<string>(20).fill('short'), long]))).toEqual([300, 260, 56])

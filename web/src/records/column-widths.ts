@@ -13,6 +13,8 @@ export interface MeasuredColumn {
 
 /** About so many pixels a character takes in the list's type. */
 const CHARACTER = { figure: 9, text: 7.6 }
+/** Numbers of houses and trees are texts, and as wide as figures. */
+const NUMBERS = /^[\d\s.,/-]+$/
 const HEAD_CHARACTER = 7.2
 const MOST = { figure: 260, text: 300 }
 const GAP = 16
@@ -26,8 +28,8 @@ export interface ColumnWidth {
 /** What the head and the cells of a column need, up to a limit. */
 export function widthOf({ head, isFigure, cells, least }: MeasuredColumn): ColumnWidth {
   // One long text among many must not make its column wide: nine in ten fit.
-  const lengths = cells.map((text) => text.length).toSorted((a, b) => a - b)
-  const wanted = (lengths[Math.floor(lengths.length * 0.9)] ?? 0) * (isFigure ? CHARACTER.figure : CHARACTER.text)
+  const lengths = cells.map((text) => text.length * (isFigure || NUMBERS.test(text) ? CHARACTER.figure : CHARACTER.text)).toSorted((a, b) => a - b)
+  const wanted = lengths[Math.floor(lengths.length * 0.9)] ?? 0
   const pixels = Math.round(Math.max(least, 56, Math.min(head.length * HEAD_CHARACTER, 150), Math.min(wanted + 6, isFigure ? MOST.figure : MOST.text)))
   return { pixels, isFigure }
 }

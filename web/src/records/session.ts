@@ -213,12 +213,13 @@ export class Session {
     return told(tableFindings(lowered, table, decisions, today), gate, lowered)
   }
 
-  /** Of days and lengths of time, in days. @param within only this stretch of it. @returns null where the input has nothing that lies along a line */
+  /** Of days, and of lengths of time, in days or in months. @param within only this stretch of it. @returns null where the input has nothing that lies along a line */
   spread(input: string, within: readonly [from: number, to: number] | null = null): Spread | null {
     const { ready: { lowered }, on: { table, today } } = this.result!
     const vector = inputColumns(table, lowered, today).input(input)
     if (!vector) return null
     if (vector.kind === 'date') return { histogram: histogram(vector, 1, within), places: 0 }
+    if (vector.kind === 'years and months duration') return { histogram: histogram(vector, 1, within), places: 0 }
     if (vector.kind !== 'number') return { histogram: histogram(asDays(vector), 0, within), places: DURATION_PLACES }
     const column = table.columns.get(input)
     const { precision } = lowered.inputs.get(input)!

@@ -1,10 +1,11 @@
 /** What stands along a cut line, as people read and write it: numbers, days, or lengths of time. The line itself knows numbers alone. */
-import { type LineKind, movedDay, numberOnLine, roundDay, textOnLine } from '@dime-gate/core/gate/scale-axis'
+import { isLineKind, type LineKind, movedDay, movedMonths, numberOnLine, roundDay, roundMonths, textOnLine } from '@dime-gate/core/gate/scale-axis'
 import type { ScaleGate, GridGate } from '@dime-gate/core/gate/document'
 import { Decimal, type DecimalText } from '@dime-gate/core/value/number'
 import { readDate } from '@dime-gate/core/value/read-date'
-import type { ScaleLinear } from 'd3-scale'
+import { type ScaleLinear, scaleLinear } from 'd3-scale'
 import { utcTicks } from 'd3-time'
+import { monthWords, readMonths } from '../shared/duration-words'
 import { date, NUMBER_WORDS, number } from '../shared/format'
 
 export interface AxisWords {
@@ -47,12 +48,23 @@ const DATES: AxisWords = {
 
 const LENGTHS: AxisWords = { ...NUMBERS, kind: 'days and time duration', say: (at) => number(new Decimal(at).toDecimalPlaces(2).toFixed()), wrong: 'is no number of days', unit: 'days' }
 
+/** Ages and terms: told and typed in years and months, marked along the line in years. */
+const MONTHS: AxisWords = {
+  kind: 'years and months duration', say: (at) => monthWords(Number(at), 'short'), read: readMonths, wrong: 'is no number of years and months', width: 66, unit: '', round: roundMonths, moved: movedMonths,
+  ticks: (along, about) => {
+    const [from, to] = along.domain() as [number, number]
+    return scaleLinear().domain([from / 12, to / 12]).ticks(about).filter((years) => Number.isInteger(years * 12)).map((years) => ({ value: years * 12, label: monthWords(years * 12, 'short') }))
+  },
+}
+
+const WORDS: Record<LineKind, AxisWords> = { number: NUMBERS, date: DATES, 'days and time duration': LENGTHS, 'years and months duration': MONTHS }
+
 export function axisWords(kind: LineKind): AxisWords {
-  return kind === 'date' ? DATES : kind === 'number' ? NUMBERS : LENGTHS
+  return WORDS[kind]
 }
 
 /** The kind of what a scale, or the side of a grid, is on; a number where that cannot be said. */
 export function lineKindOf({ inputs }: Pick<ScaleGate | GridGate, 'inputs'>, on: string): LineKind {
   const kind = inputs.find(({ name }) => name === on)?.type
-  return kind === 'date' || kind === 'days and time duration' ? kind : 'number'
+  return kind !== undefined && isLineKind(kind) ? kind : 'number'
 }

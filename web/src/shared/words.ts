@@ -11,6 +11,7 @@ import { bandsOf } from '@dime-gate/core/gate/scale-gate'
 import type { Reason } from '@dime-gate/core/result/reason'
 import { COMPUTED, type Tray } from '@dime-gate/core/result/tray'
 import type { ValueKind } from '@dime-gate/core/value/value'
+import { durationWords } from './duration-words'
 import { date, number } from './format'
 
 /** A stretch in words: `12 to under 25`, `40 and over`, `any value`. The unit stands in the column's head. */
@@ -24,7 +25,7 @@ export function intervalWords({ low, high }: Interval): string {
 /** A value in canonical text, as people read it. */
 export function valueWords(text: string): string {
   if (/^-?\d+(\.\d+)?$/.test(text)) return number(text)
-  return /^\d{4}-\d\d-\d\d$/.test(text) ? date(text) : text
+  return /^\d{4}-\d\d-\d\d$/.test(text) ? date(text) : (durationWords(text) ?? text)
 }
 
 const KIND_WORDS: Record<ValueKind, string> = {
