@@ -26,7 +26,7 @@ const all = computed(() => (['below', 'above'] as const).find((side) => props.ga
 <template>
   <div class="owners">
     <template v-if="cut && selected !== null">
-      <span>The value <b class="figure">{{ words.say(cut.at) }} {{ words.unit }}</b> belongs to</span>
+      <span>The value <b class="figure">{{ words.say(cut.at) }}</b> belongs to</span>
       <span class="sides" role="radiogroup" :aria-label="`The value ${words.say(cut.at)} belongs to`">
         <button v-for="{ side, band } in sides" :key="side" class="plain-button side" :class="{ chosen: cut.owner === side }" type="button" role="radio" :aria-checked="cut.owner === side" :data-side="side" @click="emit('owner', selected, side)">
           <MarkCoin :mark="band.mark" :colour="band.colour" :size="13" /> {{ band.label }}

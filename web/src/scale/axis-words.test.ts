@@ -26,7 +26,14 @@ test('days are typed in a list, parted by semicolons or lines', () => {
 
 test('lengths of time are told in days', () => {
   const lengths = axisWords('days and time duration')
-  expect([lengths.say('1.5'), lengths.read('1.5'), lengths.read('a week')]).toEqual(['1.5', '1.5', null])
+  expect([lengths.say('1.5'), lengths.read('1.5 d'), lengths.read('180 days'), lengths.read('12'), lengths.read('a week')]).toEqual(['1.5 d', '1.5', '180', '12', null])
+  expect(lengths.ticks(scaleLinear().domain([0, 400]).range([0, 900]), 4).map(({ label }) => label)).toEqual(['0 d', '100 d', '200 d', '300 d', '400 d'])
+})
+
+test('ages are told and marked in years', () => {
+  const ages = axisWords('years and months duration')
+  expect([ages.say('27'), ages.read('2 y 3 m'), ages.read('old')]).toEqual(['2 y 3 m', '27', null])
+  expect(ages.ticks(scaleLinear().domain([0, 500]).range([0, 900]), 4).map(({ value, label }) => [value, label])).toEqual([[0, '0 y'], [120, '10 y'], [240, '20 y'], [360, '30 y'], [480, '40 y']])
 })
 
 test('what a side is on says what its line is of', () => {

@@ -22,18 +22,16 @@ export interface AxisWords {
   moved?: (value: number, steps: number, step: number) => number
   /** The widest that one is, in pixels. */
   width: number
-  /** Written after each, once. */
-  unit: string
 }
 
 const NUMBERS: AxisWords = {
-  ...NUMBER_WORDS, kind: 'number', wrong: 'is no number', unit: '',
+  ...NUMBER_WORDS, kind: 'number', wrong: 'is no number',
   ticks: (along, about) => along.ticks(about).map((value) => ({ value, label: number(along.tickFormat(10)(value).replaceAll(',', '').replace('\u2212', '-')) })),
 }
 
 const DAY = 86_400_000
 const DATES: AxisWords = {
-  kind: 'date', say: (at) => date(textOnLine(at, 'date')), wrong: 'is no date', width: 98, unit: '', round: roundDay, moved: movedDay,
+  kind: 'date', say: (at) => date(textOnLine(at, 'date')), wrong: 'is no date', width: 98, round: roundDay, moved: movedDay,
   read(typed) {
     const reading = readDate(typed.trim(), 'day')
     return reading.state === 'readable' ? numberOnLine(reading.value, 'date') : null
@@ -46,11 +44,14 @@ const DATES: AxisWords = {
   },
 }
 
-const LENGTHS: AxisWords = { ...NUMBERS, kind: 'days and time duration', say: (at) => number(new Decimal(at).toDecimalPlaces(2).toFixed()), wrong: 'is no number of days', unit: 'days' }
+const LENGTHS: AxisWords = {
+  kind: 'days and time duration', say: (at) => `${number(new Decimal(at).toDecimalPlaces(2).toFixed())} d`, read: (typed) => NUMBER_WORDS.read(typed.replace(/\s*d(ays?)?\s*$/i, '')), wrong: 'is no number of days', width: 64,
+  ticks: (along, about) => NUMBERS.ticks(along, about).map(({ value, label }) => ({ value, label: `${label} d` })),
+}
 
 /** Ages and terms: told and typed in years and months, marked along the line in years. */
 const MONTHS: AxisWords = {
-  kind: 'years and months duration', say: (at) => monthWords(Number(at), 'short'), read: readMonths, wrong: 'is no number of years and months', width: 66, unit: '', round: roundMonths, moved: movedMonths,
+  kind: 'years and months duration', say: (at) => monthWords(Number(at), 'short'), read: readMonths, wrong: 'is no number of years and months', width: 66, round: roundMonths, moved: movedMonths,
   ticks: (along, about) => {
     const [from, to] = along.domain() as [number, number]
     return scaleLinear().domain([from / 12, to / 12]).ticks(about).filter((years) => Number.isInteger(years * 12)).map((years) => ({ value: years * 12, label: monthWords(years * 12, 'short') }))

@@ -1,5 +1,5 @@
 /** Lengths of time as people say and type them. */
-import { Decimal, type DecimalText } from '@dime-gate/core/value/number'
+import { type Decimal, type DecimalText } from '@dime-gate/core/value/number'
 import { parseDuration } from '@dime-gate/core/value/temporal'
 import { counted, number } from './format'
 
