@@ -30,6 +30,8 @@ export function valueClasses(asked: AskedTable, name: string, tests: readonly Te
 
 /** Classes that have come with moves, beside those that are needed: with more of them all records are looked at again. */
 const MOST_UNUSED = 32
+/** So many tests may be others: a value goes from one list to another. */
+const MOST_CHANGED = 4
 /** Where more of all records are in another class, a look at all is as good. */
 const MOST_MOVED = 1 / 8
 
@@ -43,11 +45,51 @@ export function movedValues(asked: AskedTable, before: ValueClasses, name: strin
   if (column !== before.column || tests.length !== before.tests.length) return null
   const list = new ClassList()
   before.verdicts.forEach((verdicts, place) => list.placeOf(verdicts, before.open[place]!))
-  const moved = classesIn(list, asked, name, tests, before.quick)
+  const moved = fewChanged(list, asked, name, tests, before) ?? classesIn(list, asked, name, tests, before.quick)
   const used = inUse(moved.classOf)
   if (moved.verdicts.length > used.length + MOST_UNUSED) return null
   const changed = changedCodes(before, moved)
   return changed && { moved: { ...moved, inUse: used }, changed }
+}
+
+/** Where some of the tests are others, and the rest stands where it stood: each value is asked those alone. @returns null where more has to be looked at */
+function fewChanged(list: ClassList, { gate, today }: AskedTable, name: string, tests: readonly Test[], before: ValueClasses): ValueClasses | null {
+  const { column } = before
+  const places = tests.flatMap(({ text }, at) => (text === before.tests[at]!.text ? [] : [at]))
+  if (places.length > MOST_CHANGED || tests.some(({ inputs }) => inputs.some((input) => gate.inputs.get(input)?.figure))) return null
+  const quick = quickTests(tests, name, today, before.quick)
+  const asks = places.map((at) => quick.get(tests[at]!.text))
+  if (asks.some((ask) => !ask)) return null
+  const answers = answersTo(asks as QuickTest[], column.values)
+  const width = 1 << places.length
+  const placeOf = new Int32Array(before.verdicts.length * width).fill(-1)
+  const classOf = new Uint32Array(before.classOf.length)
+  for (let code = 0; code < answers.length; code++) {
+    const [was, answer] = [before.classOf[code + 1]!, answers[code]!]
+    const key = was * width + answer
+    if (placeOf[key] === -1) {
+      const verdicts = [...before.verdicts[was]!]
+      places.forEach((at, bit) => (verdicts[at] = (answer >>> bit) & 1 ? TRUE : FALSE))
+      placeOf[key] = list.placeOf(verdicts, before.open[was]!)
+    }
+    classOf[code + 1] = placeOf[key]!
+  }
+  if (hasBlanks(column)) {
+    const [was, blank] = [before.classOf[0]!, factsOf(gate, () => null, today)]
+    const verdicts = [...before.verdicts[was]!]
+    for (const at of places) verdicts[at] = testVerdict(gate, tests[at]!, blank)
+    // What is open in a blank is the input itself, whichever of its tests ask.
+    classOf[0] = list.placeOf(verdicts, before.open[was]!)
+  }
+  return madeOf(list, tests, column, classOf, quick)
+}
+
+function quickTests(tests: readonly Test[], name: string, today: DateValue, known: QuickTests): QuickTests {
+  return new Map(tests.map(({ text, tree, inputs }) => [text, known.has(text) ? known.get(text)! : inputs.length === 1 && inputs[0] === name ? quickTest(tree, today) : null]))
+}
+
+function madeOf(list: ClassList, tests: readonly Test[], column: DictionaryColumn, classOf: Uint32Array, quick: QuickTests): ValueClasses {
+  return { tests, column, classOf, quick, verdicts: list.verdicts, open: list.open, addTo: (numbers, width, from) => addCodes(numbers, column.codes, classOf, width, from) }
 }
 
 function changedCodes({ column, classOf: before }: ValueClasses, { classOf: after }: ValueClasses): Changed | null {
@@ -76,7 +118,7 @@ function classesIn(list: ClassList, asked: AskedTable, name: string, tests: read
   const column = table.columns.get(name) as DictionaryColumn
   // A figure of a value can come to nothing, and is then as open as a blank.
   const hasFigures = tests.some(({ inputs }) => inputs.some((input) => gate.inputs.get(input)?.figure))
-  const quick: QuickTests = new Map(tests.map(({ text, tree, inputs }) => [text, known.has(text) ? known.get(text)! : inputs.length === 1 && inputs[0] === name ? quickTest(tree, today) : null]))
+  const quick = quickTests(tests, name, today, known)
   const split = splitValues(asked, tests, quick, column)
   const openOf = (value: Value) => (hasFigures ? openAmong(completions, tests, factsOf(gate, () => value, today)) : [])
   const classOf = new Uint32Array(column.values.length + 1)
@@ -95,7 +137,7 @@ function classesIn(list: ClassList, asked: AskedTable, name: string, tests: read
   }
   // A column of no record has no class at all.
   if (list.verdicts.length === 0) list.placeOf(tests.map(() => FALSE), [])
-  return { tests, column, classOf, quick, verdicts: list.verdicts, open: list.open, addTo: (numbers, width, from) => addCodes(numbers, column.codes, classOf, width, from) }
+  return madeOf(list, tests, column, classOf, quick)
 }
 
 function addCodes(numbers: RecordNumbers, codes: Int32Array, classOf: Uint32Array, width: number, from: number): void {

@@ -21,7 +21,7 @@ export function formRules(gate: Exclude<Gate, { form: 'rules' }>, inputs: Readon
     case 'scale':
       return gate.bands.map(({ entries }, index) => ({ condition: conditionOf(scaleTest(gate, index, inputs)), entries, path: `bands.${index}`, isIdle: false }))
     case 'match':
-      return gate.lines.map(({ values, entries }, index) => ({ condition: conditionOf(listTest(gate, values, inputs)), entries, path: `lines.${index}`, isIdle: values.length === 0 }))
+      return gate.lines.map(({ values, entries }, index) => ({ condition: listCondition(gate, values, inputs), entries, path: `lines.${index}`, isIdle: values.length === 0 }))
     case 'grid':
       return gate.cells.flatMap((row, down) => row.flatMap((entries, across) => {
         if (!entries) return []
@@ -52,6 +52,24 @@ function scaleTest(scale: Scale, index: number, inputs: ReadonlyMap<string, Inpu
   if (low) return { kind: 'comparison', operator: low.included ? '>=' : '>', left: of, right: end(low), span: NOWHERE }
   if (high) return { kind: 'comparison', operator: high.included ? '<=' : '<', left: of, right: end(high), span: NOWHERE }
   return { kind: 'boolean', value: true, span: NOWHERE }
+}
+
+/** Values of lists that are kept, in characters: a list of thousands is lowered anew with each that is moved, and most of its lines stay. */
+const MOST_KEPT = 2_000_000
+const kept = new Map<string, Condition>()
+let keptCharacters = 0
+
+function listCondition(list: List, values: readonly string[], inputs: ReadonlyMap<string, Input>): Condition {
+  const key = JSON.stringify([list.on, list.folds, inputs.get(list.on)!.type, values])
+  const known = kept.get(key)
+  if (known) return known
+  if ((keptCharacters += key.length) > MOST_KEPT) {
+    kept.clear()
+    keptCharacters = key.length
+  }
+  const condition = conditionOf(listTest(list, values, inputs))
+  kept.set(key, condition)
+  return condition
 }
 
 function listTest({ on, folds }: List, values: readonly string[], inputs: ReadonlyMap<string, Input>): Node {

@@ -20,15 +20,34 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
 }
 
 /** A body of at most so many bytes; a longer one is refused. */
-async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
-  const parts: Uint8Array[] = []
-  let size = 0
-  for await (const part of arriving(context)) {
-    size += part.length
-    if (size > most) throw refusals.tooLong(most)
-    parts.push(part)
-  }
-  return Buffer.concat(parts)
+function bytesOf(context: Context, most: number): Promise<Uint8Array> {
+  const { req } = context
+  return new Promise((resolve, reject) => {
+    const parts: Uint8Array[] = []
+    let size = 0
+    const still = setTimeout(() => fail(refusals.cutOff()), PATIENCE)
+    const end = () => {
+      clearTimeout(still)
+      req.off('data', take).off('end', whole).off('error', fail).off('close', broken)
+    }
+    const fail = (error: Error) => {
+      end()
+      req.pause()
+      reject(error)
+    }
+    const take = (part: Uint8Array) => {
+      still.refresh()
+      size += part.length
+      if (size > most) fail(refusals.tooLong(most))
+      else parts.push(part)
+    }
+    const whole = () => {
+      end()
+      resolve(Buffer.concat(parts))
+    }
+    const broken = () => fail(refusals.cutOff())
+    req.on('data', take).on('end', whole).on('error', fail).on('close', broken)
+  })
 }
 
 /**

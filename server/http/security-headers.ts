@@ -4,13 +4,12 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import helmet from 'helmet'
 import type { Middleware } from 'koa'
 
-const headers = helmet({
+const told = helmet({
   contentSecurityPolicy: {
     useDefaults: false,
     directives: {
       defaultSrc: ["'none'"], scriptSrc: ["'self'"], connectSrc: ["'self'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], workerSrc: ["'self'"],
-      styleSrc: ["'self'", (_: IncomingMessage, response: ServerResponse) => `'nonce-${nonces.get(response)!}'`],
-      baseUri: ["'none'"], formAction: ["'none'"], frameAncestors: ["'none'"],
+      styleSrc: ["'self'"], baseUri: ["'none'"], formAction: ["'none'"], frameAncestors: ["'none'"],
     },
   },
   crossOriginEmbedderPolicy: true,
@@ -19,14 +18,26 @@ const headers = helmet({
   strictTransportSecurity: false,
 })
 
-/** By answer the word by which its page's own styles are let in. */
-const nonces = new WeakMap<ServerResponse, string>()
+/** They are the same for every answer, and there are many in a second: asked for once. */
+function headersOnce(): Record<string, string> {
+  const headers: Record<string, string> = { 'Permissions-Policy': 'camera=(), geolocation=(), microphone=(), payment=(), usb=()' }
+  const answer = { setHeader: (name: string, value: string) => (headers[name] = value), removeHeader: () => undefined }
+  told({} as IncomingMessage, answer as unknown as ServerResponse, (error?: unknown) => {
+    if (error) throw error as Error
+  })
+  return headers
+}
+const HEADERS = headersOnce()
+const POLICY = 'Content-Security-Policy'
 
 export const securityHeaders: Middleware = async (context, next) => {
-  context.state.nonce = randomBytes(16).toString('base64')
-  nonces.set(context.res, context.state.nonce as string)
-  await new Promise<void>((resolve, reject) => headers(context.req, context.res, (error?: unknown) => (error ? reject(error as Error) : resolve())))
-  context.set('Permissions-Policy', 'camera=(), geolocation=(), microphone=(), payment=(), usb=()')
+  context.set(HEADERS)
   if (context.path.startsWith('/api/')) context.set('Cache-Control', 'no-store')
+  else {
+    // The word by which a page's own styles are let in.
+    const nonce = randomBytes(16).toString('base64')
+    context.state.nonce = nonce
+    context.set(POLICY, HEADERS[POLICY]!.replace("style-src 'self'", `style-src 'self' 'nonce-${nonce}'`))
+  }
   await next()
 }

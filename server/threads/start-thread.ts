@@ -21,8 +21,11 @@ export interface ThreadData {
   url: string
 }
 
+/** Megabytes for what has just been made, as it is by itself: threads do not answer many at once, and there are several. */
+const NEW_SPACE = 48
+
 export function startThread(data: ThreadData): Worker {
-  const worker = new Worker(PROGRAM, { workerData: data, execArgv: [] })
+  const worker = new Worker(PROGRAM, { workerData: data, execArgv: [], resourceLimits: { maxYoungGenerationSizeMb: NEW_SPACE } })
   // A thread that waits for work does not keep the program alive.
   worker.unref()
   return worker

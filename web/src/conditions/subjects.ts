@@ -223,10 +223,29 @@ export function usedInputs(gate: RulesGate): Set<string> {
     ...gate.inputs.flatMap(({ source }) => (source.kind === 'figure' ? [source.feel] : [])),
   ]
   const used = new Set<string>()
+  const namedIn = reading(names)
   for (const text of texts) {
-    const parsed = parseExpression(text, names)
-    if ('problem' in parsed) return new Set(names)
-    for (const name of freeNames(parsed.tree)) used.add(name)
+    const named = namedIn(text)
+    if (!named) return new Set(names)
+    for (const name of named) used.add(name)
   }
   return used
+}
+
+/** More texts than any gate has. */
+const MOST_READ = 10_000
+let lastRead = { names: '', texts: new Map<string, readonly string[] | null>() }
+
+/** Tells what a text names; null where it cannot be read. Of many rules one is changed at a time: the others were read before. */
+function reading(names: readonly string[]): (text: string) => readonly string[] | null {
+  const key = JSON.stringify(names)
+  if (lastRead.names !== key || lastRead.texts.size > MOST_READ) lastRead = { names: key, texts: new Map() }
+  const { texts } = lastRead
+  return (text) => {
+    if (!texts.has(text)) {
+      const parsed = parseExpression(text, names)
+      texts.set(text, 'problem' in parsed ? null : freeNames(parsed.tree))
+    }
+    return texts.get(text)!
+  }
 }

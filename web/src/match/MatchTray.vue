@@ -56,19 +56,16 @@ function rename(event: Event): void {
 </template>
 
 <style scoped>
-.tray { position: relative; container: tray / inline-size; display: grid; grid-template: auto auto minmax(0, 1fr) / minmax(0, 1fr); min-width: 0; min-height: 108px; padding: 0 8px 12px; border: solid var(--ink); border-width: 0 1.5px 1.5px; border-radius: 0 0 6px 6px; }
+.tray { position: relative; display: grid; grid-template: auto auto minmax(0, 1fr) / minmax(0, 1fr); min-width: 0; min-height: 108px; padding: 0 8px 12px; border: solid var(--ink); border-width: 0 1.5px 1.5px; border-radius: 0 0 6px 6px; }
 header { display: flex; min-width: 0; align-items: center; gap: 2px; min-height: 34px; }
-.name { flex: 1; min-width: 0; height: 26px; padding: 0 4px; font: inherit; font-weight: 700; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; text-overflow: ellipsis; }
+.name { flex: 1 0 84px; min-width: 0; height: 26px; padding: 0 4px; font: inherit; font-weight: 700; color: var(--ink); background: none; border: 1px solid transparent; border-radius: 3px; text-overflow: ellipsis; }
 .name:hover { border-color: var(--hairline); }
 .name:focus { background: var(--sheet); }
-.counts { display: inline-flex; align-items: baseline; gap: 6px; min-width: 24px; min-height: 26px; white-space: nowrap; }
+/* Where the name leaves too little room the share goes to a second line, which is not seen. */
+.counts { display: inline-flex; flex: 0 1 auto; flex-wrap: wrap; align-items: baseline; justify-content: flex-end; gap: 0 6px; min-width: 24px; height: 26px; line-height: 26px; overflow: hidden; white-space: nowrap; }
 .counts b { font-size: 17px; }
 .counts:hover b { text-decoration: underline; }
 .part { font-size: 12.5px; }
-/* The name comes first. */
-@container tray (max-width: 250px) {
-  .part { display: none; }
-}
 .more { min-width: 24px; min-height: 26px; text-align: center; }
 .given { display: flex; gap: 6px; align-items: baseline; padding: 0 4px 2px; font-size: 13px; }
 .coins { display: flex; flex-wrap: wrap; gap: 5px; align-content: flex-start; min-height: 0; max-height: 100%; margin-top: auto; overflow: auto; padding: 3px; grid-row: 3; align-self: end; }

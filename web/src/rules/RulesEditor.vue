@@ -110,7 +110,9 @@ const lookedAt = computed((): string[] => {
 watch(lines, (now) => emit('lines', now), { immediate: true })
 provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines, showsRecords: true, openNamed: (name) => void named.value?.open(name) })
 
-const findingOf = (rule: number) => props.broken.has(rule) ? 'An example that is kept gets another label here than it should.' : props.findings?.told.find(({ rules, severity }) => severity !== 'note' && rules[0] === rule)?.words ?? null
+/** By rule, what is told of it first. */
+const findingByRule = computed(() => new Map((props.findings?.told ?? []).filter(({ severity, rules }) => severity !== 'note' && rules.length > 0).map(({ rules, words }) => [rules[0]!, words] as const).reverse()))
+const findingOf = (rule: number) => (props.broken.has(rule) ? 'An example that is kept gets another label here than it should.' : (findingByRule.value.get(rule) ?? null))
 const heldBy = ref<string[]>([])
 // That takes a while, and is in nobody's way once nothing changes.
 let asking: ReturnType<typeof setTimeout> | undefined
