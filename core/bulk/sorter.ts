@@ -88,7 +88,7 @@ export class Sorter {
       let classes = before && hasTests(before, testsIn(group)) ? before : null
       if (!classes) {
         const step = before ? movedGroup(asked, group, before) : null
-        if (step && !moved) moved = { group: at, before: before!, changed: step.changed }
+        if (step?.changed && !moved) moved = { group: at, before: before!, changed: step.changed }
         else isNew = true
         classes = step?.moved ?? classesOf(asked, group, before)
       }
@@ -126,7 +126,8 @@ function movesAfter({ groups: before, cells }: Sorted, groups: readonly TestClas
   return hasRoom && moved.before === before[group] ? moveRecords(cells, group, changed) : null
 }
 
-function movedGroup(asked: AskedTable, group: TestGroup, before: TestClasses): { moved: TestClasses; changed: Changed } | null {
+/** @property changed null where so much did that all records are looked at */
+function movedGroup(asked: AskedTable, group: TestGroup, before: TestClasses): { moved: TestClasses; changed: Changed | null } | null {
   if (group.kind === 'values') return movedValues(asked, before as ValueClasses, group.column, group.tests)
   return group.kind === 'subject' && 'vector' in before ? movedClasses(asked, before as SubjectClasses, group.grouped) : null
 }

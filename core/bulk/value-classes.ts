@@ -38,9 +38,9 @@ const MOST_MOVED = 1 / 8
 /**
  * As many tests, which say something else of some values: only the records with these are in another class. Classes that are
  * there keep their numbers; new ones come behind them.
- * @returns null where it is not worth it
+ * @returns null where more changed than that; `changed` is null where so many records did that all are looked at
  */
-export function movedValues(asked: AskedTable, before: ValueClasses, name: string, tests: readonly Test[]): { moved: ValueClasses; changed: Changed } | null {
+export function movedValues(asked: AskedTable, before: ValueClasses, name: string, tests: readonly Test[]): { moved: ValueClasses; changed: Changed | null } | null {
   const column = asked.table.columns.get(name)
   if (column !== before.column || tests.length !== before.tests.length) return null
   const list = new ClassList()
@@ -48,8 +48,7 @@ export function movedValues(asked: AskedTable, before: ValueClasses, name: strin
   const moved = fewChanged(list, asked, name, tests, before) ?? classesIn(list, asked, name, tests, before.quick)
   const used = inUse(moved.classOf)
   if (moved.verdicts.length > used.length + MOST_UNUSED) return null
-  const changed = changedCodes(before, moved)
-  return changed && { moved: { ...moved, inUse: used }, changed }
+  return { moved: { ...moved, inUse: used }, changed: changedCodes(before, moved) }
 }
 
 /** Where some of the tests are others, and the rest stands where it stood: each value is asked those alone. @returns null where more has to be looked at */
