@@ -111,10 +111,13 @@ test('two who look at the same see what the other does; the second to settle is 
   await find(other, '.note input:focus')
   await other.keyboard.type('mine, not yet said')
   const { runId, record } = (await all()).find((one) => one.who[0] === who && one.runId === 1)!
-  // The first page's request arrives while the second page has not heard of it.
+  // The first page's request arrives while the second page has not heard of it, and does not before it asks for the same.
   let isHeldBack = true
   await other.setRequestInterception(true)
-  other.on('request', (request) => void (isHeldBack && /\/review(\/(runs|exceptions|listings)|$)/.test(request.url()) ? request.abort() : request.continue()))
+  other.on('request', (request) => {
+    if (request.url().endsWith('/review/acts')) isHeldBack = false
+    void (isHeldBack && /\/review(\/(runs|exceptions|listings)|$)/.test(request.url()) ? request.abort() : request.continue())
+  })
   await demo.page.bringToFront()
   await press('s')
   await find(demo.page, '.note input:focus')
@@ -122,7 +125,6 @@ test('two who look at the same see what the other does; the second to settle is 
   await press('Enter')
   await eventually(() => stateOf(who), 'settled')
   await other.bringToFront()
-  isHeldBack = false
   await click(other, '[data-do]')
   await eventually(async () => (await other.$eval('.v-snackbar', (one) => one.textContent ?? '').catch(() => '')).includes('theirs'), true)
   expect(await other.$eval('.note input', (field) => (field as HTMLInputElement).value)).toBe('mine, not yet said')

@@ -221,7 +221,7 @@ test('after planted changes a run made again, now, says what moved and why, each
 
 test('highlights: one label in a step, a condition of one’s own, on records and values, in order, on the bench too; kept, and in what is taken out', async () => {
   await open(`/runs/1?tray=${encodeURIComponent('{"kind":"all"}')}`)
-  await click(demo.page, '[data-highlights] .one')
+  await click(demo.page, '[data-highlights] .point')
   await click(demo.page, '.v-list-item ::-p-text(Failing)')
   const failing = (await demo.database.query<{ n: number }>(`select count(*)::int as n from runs.r1 where o1 = 'Failing'`)).rows[0]!.n
   const shownOf = (name: string) => textOf(demo.page, `[data-highlight="${name}"] .records`).then((text) => Number(text.split(' ')[0]))

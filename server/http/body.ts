@@ -20,8 +20,10 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
 }
 
 /** A body of at most so many bytes; a longer one is refused. */
-function bytesOf(context: Context, most: number): Promise<Uint8Array> {
+async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
   const { req } = context
+  // Who is gone before anybody listened is never told as gone.
+  if (req.destroyed) throw refusals.cutOff()
   return new Promise((resolve, reject) => {
     const parts: Uint8Array[] = []
     let size = 0

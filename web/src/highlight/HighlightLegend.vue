@@ -56,7 +56,7 @@ async function remove(at: number): Promise<void> {
   <section class="legend" data-highlights>
     <h2><span class="title">Highlights</span>
       <v-menu v-if="told && labelName !== null" location="bottom end">
-        <template #activator="{ props: menu }"><v-btn class="plain" v-bind="menu">One label</v-btn></template>
+        <template #activator="{ props: menu }"><v-btn class="plain point" v-bind="menu">One label</v-btn></template>
         <v-list density="compact" max-height="380"><v-list-item v-for="label in labels.filter((one) => one.label !== COMPUTED)" :key="label.label" :title="label.label || 'no value'" @click="point(label)"><template #prepend><MarkCoin :mark="label.mark" :colour="label.colour" class="coin" /></template></v-list-item></v-list>
       </v-menu>
       <v-btn class="plain" :disabled="!told" @click="open = highlights.length">{{ highlights.length > 0 ? 'More' : 'Highlight records' }}<kbd>H</kbd></v-btn>
