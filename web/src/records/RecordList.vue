@@ -12,7 +12,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import { date, FIGURE_PLACES, number, roundedText } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
-import { isTrouble, reasonWords, valueWords, withUnit } from '../shared/words'
+import { isTrouble, placeWords, reasonWords, valueWords, withUnit } from '../shared/words'
 import { gridOf, widthOf } from './column-widths'
 import type { Order } from './order'
 import { useRecordCells } from './useRecordCells'
@@ -130,7 +130,10 @@ const drawn = computed(() => shown.value.rows.map(({ record, status, label, reas
   look: props.labels.find((one) => one.label === label),
   reason: reasons.map((reason) => reasonWords(reason, { inputs: props.inputs }, label)).join('; '),
   isTrouble: reasons.some(isTrouble),
-  figures: figures.map((text) => (text === null ? { whole: '', short: 'blank' } : { whole: valueWords(text), short: valueWords(roundedText(text, FIGURE_PLACES)) })),
+  figures: figures.map((text, place) => {
+    const words = reckoned.value[place]?.type === 'text' ? valueWords : placeWords
+    return text === null ? { whole: '', short: 'blank' } : { whole: words(text), short: words(roundedText(text, FIGURE_PLACES)) }
+  }),
   cells: cells.get(record),
 })))
 

@@ -31,7 +31,7 @@ function reset(): void {
 
 <template>
   <input
-    v-model="typed" class="figure" :class="{ selected, wrong: isWrong }" :aria-label="label" :aria-invalid="isWrong" :inputmode="words.kind === 'date' ? 'text' : 'decimal'" maxlength="42" :style="{ width: `${words.width}px` }"
+    v-model="typed" class="figure" :class="{ selected, wrong: isWrong }" :aria-label="label" :aria-invalid="isWrong" :inputmode="words.kind === 'number' ? 'decimal' : 'text'" maxlength="42" :style="{ width: `${words.width}px` }"
     :title="isWrong ? `This ${words.wrong}. Type one, such as ${words.say(at)}, or press Escape.` : undefined"
     @focus="emit('focus')" @keydown.enter="commit" @blur="commit" @keydown.escape.stop="reset"
   >

@@ -1,5 +1,5 @@
 import { durationWords, monthWords, readMonths } from './duration-words'
-import { intervalWords, valueWords } from './words'
+import { intervalWords, placeWords, valueWords } from './words'
 
 test('lengths of time are told in words', () => {
   expect(['P37Y4M', 'P1Y', 'P1M', 'P0M', '-P2Y1M'].map(durationWords)).toEqual(['37 years 4 months', '1 year', '1 month', '0 years', '−2 years 1 month'])
@@ -9,7 +9,9 @@ test('lengths of time are told in words', () => {
 
 test('so are the stretches of a scale on them', () => {
   expect(intervalWords({ low: { at: 'P10Y', included: true }, high: { at: 'P25Y6M', included: false } })).toBe('10 years to under 25 years 6 months')
-  expect(['P730D', 'Park', '2024-01-02'].map(valueWords)).toEqual(['730 days', 'Park', '2 Jan 2024'])
+  expect(['P730D', '2024-01-02', '7'].map(placeWords)).toEqual(['730 days', '2 Jan 2024', '7'])
+  // A text that looks like one is a text.
+  expect(['P12D', 'Park'].map(valueWords)).toEqual(['P12D', 'Park'])
 })
 
 test('years and months are typed as they are said, and shorter', () => {

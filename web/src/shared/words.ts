@@ -16,16 +16,21 @@ import { date, number } from './format'
 
 /** A stretch in words: `12 to under 25`, `40 and over`, `any value`. The unit stands in the column's head. */
 export function intervalWords({ low, high }: Interval): string {
-  if (low && high) return `${low.included ? '' : 'over '}${valueWords(low.at)} to ${high.included ? '' : 'under '}${valueWords(high.at)}`
-  if (low) return low.included ? `${valueWords(low.at)} and over` : `over ${valueWords(low.at)}`
-  if (high) return high.included ? `up to ${valueWords(high.at)}` : `under ${valueWords(high.at)}`
+  if (low && high) return `${low.included ? '' : 'over '}${placeWords(low.at)} to ${high.included ? '' : 'under '}${placeWords(high.at)}`
+  if (low) return low.included ? `${placeWords(low.at)} and over` : `over ${placeWords(low.at)}`
+  if (high) return high.included ? `up to ${placeWords(high.at)}` : `under ${placeWords(high.at)}`
   return 'any value'
 }
 
 /** A value in canonical text, as people read it. */
 export function valueWords(text: string): string {
   if (/^-?\d+(\.\d+)?$/.test(text)) return number(text)
-  return /^\d{4}-\d\d-\d\d$/.test(text) ? date(text) : (durationWords(text) ?? text)
+  return /^\d{4}-\d\d-\d\d$/.test(text) ? date(text) : text
+}
+
+/** A value that lies along a line. No text does, so that a code such as `P12D` is never taken for twelve days. */
+export function placeWords(at: string): string {
+  return durationWords(at) ?? valueWords(at)
 }
 
 const KIND_WORDS: Record<ValueKind, string> = {
@@ -58,7 +63,7 @@ export function reasonWords(reason: Reason, { inputs }: Pick<Gate, 'inputs'>, la
     case 'outside':
       return `${of(reason.input)}${valueWords(reason.value)} is not expected`
     case 'edge':
-      return reason.side === 'on' ? `${of(reason.of)}exactly ${valueWords(reason.at)}${so}` : `${of(reason.of)}just ${reason.side === 'short' ? 'short of' : 'past'} ${valueWords(reason.at)}${so}`
+      return reason.side === 'on' ? `${of(reason.of)}exactly ${placeWords(reason.at)}${so}` : `${of(reason.of)}just ${reason.side === 'short' ? 'short of' : 'past'} ${placeWords(reason.at)}${so}`
   }
 }
 
@@ -84,7 +89,7 @@ export function trayWords(tray: Tray, gate: Gate): string {
       return tray.words ?? 'where the finding lies'
     case 'edge': {
       const of = gate.inputs.length === 1 ? '' : `${tray.of} `
-      return tray.side === 'on' ? `${of}on the cut at ${valueWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${valueWords(tray.at)}`
+      return tray.side === 'on' ? `${of}on the cut at ${placeWords(tray.at)}` : `${of}just ${tray.side === 'short' ? 'short of' : 'past'} ${placeWords(tray.at)}`
     }
     case 'moved': {
       const words = (name: string) => name.replace(/^label /, '')
