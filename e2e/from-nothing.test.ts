@@ -2,6 +2,7 @@
 import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
+import type { ScaleGate } from '@dime-gate/core/gate/document'
 import { violationsOn } from './testing/axe'
 import { type Demo, openDemo } from './testing/demo'
 import { bandCounts, chooseFile, click, eventually, find, focus } from './testing/dime-gate'
@@ -353,6 +354,7 @@ test('ages are cut as numbers are, told and typed in years and months', async ()
   await eventually(async () => (await at()) !== '10 y', true)
   const [years, rest] = (/^(\d+) y(?: (\d+) m)?$/.exec(await at()) ?? []).slice(1).map((part) => Number(part ?? 0)) as [number, number]
   await eventually(() => bandCounts(page), await expected(12 * years + rest, 483))
+  await eventually(async () => ((await draft()) as ScaleGate).cuts[0]!.at, rest > 0 ? `P${years}Y${rest}M` : `P${years}Y`)
   expect(await violationsOn(page)).toEqual([])
 })
 

@@ -260,7 +260,7 @@ const SIDES: SideName[] = ['down', 'across']
     </div>
     <p v-if="refused" class="refused trouble" role="alert">{{ refused }} <button class="plain-button second" type="button" aria-label="Dismiss" @click="refused = ''">×</button></p>
     <div class="field" data-scrolls :style="{ '--rows': shape.down, '--columns': shape.across }">
-      <div class="corner second"><template v-for="name in SIDES" :key="name"><p><b>{{ gate[name].on }}</b> {{ name }} <CutsMenu v-if="scales[name]" :side="scales[name]" :line="axis[name].value" :places="sides[name].spread.value?.places ?? 0" :session="session" words="cut by …" @take="edit(name, setSideCuts(lined, name, $event))" /></p></template></div>
+      <div class="corner second"><template v-for="name in SIDES" :key="name"><p><b>{{ gate[name].on }}</b> {{ name }} <CutsMenu v-if="scales[name] && sides[name].spread.value" :side="scales[name]" :line="axis[name].value" :places="sides[name].spread.value.places" :session="session" words="cut by …" @take="edit(name, setSideCuts(lined, name, $event))" /></p></template></div>
       <div v-for="name in SIDES" :key="name" class="side" :class="[name, gate[name].kind, { low: name === 'down' && isLow }]">
         <SideAxis
           v-if="scales[name]" :side="scales[name]" :words="axis[name].value" :way="name" :spread="sides[name].spread.value" :length="name === 'down' ? size.height : size.width" :borders="borders(name === 'down' ? size.height : size.width, shape[name])"

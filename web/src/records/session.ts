@@ -261,9 +261,10 @@ export class Session {
     return [...(this.result?.ready.lowered.conditions.keys() ?? [])].map((name) => [name, countBits(this.result!.places({ kind: 'condition', name, way: [] }))])
   }
 
-  /** Cuts on an input that its values suggest. @param way a list of cuts is counted as it is. @returns null where it has nothing that lies along a line */
+  /** Cuts on an input that its values suggest. @param way a list of cuts is counted as it is. @returns null where it has nothing that lies along a line, and before anything was decided */
   propose(input: string, way: Way | { kind: 'typed'; cuts: string[] }, places: number): ProposedCuts | null {
-    const { ready: { lowered }, on: { table, today } } = this.result!
+    if (!this.result) return null
+    const { ready: { lowered }, on: { table, today } } = this.result
     const vector = inputColumns(table, lowered, today).input(input)
     if (!vector) return null
     const values = vector.kind === 'days and time duration' ? asDays(vector) : vector
