@@ -1,5 +1,5 @@
 /** Figures of the few records that a change met, computed within it: whoever looks sees them at once. */
-import { type Drawn, tablesOf } from '@dime-gate/contract/drawn'
+import type { Drawn } from '@dime-gate/contract/drawn'
 import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
@@ -10,7 +10,7 @@ import { recordsNow, recordsWithDrawn, recordsWithFigures, valueOf } from '../ta
 import { findTable } from '../table/tables'
 import { drawnSql, type Readable } from './drawn-sql'
 import { figureReader } from './figure-batches'
-import { loadNetwork, type Network, standsOf, tablesBelow } from './network'
+import { loadNetwork, looksAtItself, type Network, standsOf, tablesBelow } from './network'
 import { computable, currentDay, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
 
 /** Beyond, they are computed anew by a thread, when they are next looked at. */
@@ -29,28 +29,37 @@ export async function computeChanged(connection: Connection, before: Table, reco
   ]
   const network = await loadNetwork(connection, table)
   // Another expression, another column: then all of them are others.
-  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day) || looksAtOthersHere(table)) return
+  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day) || looksAtItself(network, table)) return
+  const { generation } = state!
+  const were = await connection.query<Values>(`delete from ${figureRelation(table.id, generation)} where record = any($1) returning *`, [records])
+  const are = await writeFigures(connection, table, generation, records, day, network)
+  await connection.query('update figure_state set table_version = $2 where table_id = $1 and generation = $3', [table.id, table.version, generation])
+  await countBlanksOn(connection, table, were.rows, are)
+}
+
+/** What a record's figures are, by their fields. */
+type Values = Record<string, unknown>
+
+/** Computes the figures of some records, and puts them to a generation that has none of them. */
+export async function writeFigures(
+  connection: Connection,
+  table: Table,
+  generation: number,
+  records: readonly number[],
+  day: string,
+  network: Network,
+): Promise<Values[]> {
   const able = new Set(computable(table).map(({ column }) => column.id))
   const columns = figureColumns(table).filter(({ id, drawn }) => drawn !== null || able.has(id))
-  const relation = figureRelation(table.id, state!.generation)
-  const found = await figuresOfRecords(connection, { ...table, figures: state!.generation }, columns, records, day, network)
-  const rows = [...found].map(([record, texts]) => ({
-    record,
-    ...Object.fromEntries(columns.map(({ id }, at) => [valueOf(id), texts[at]])),
-  }))
-  await connection.query(`delete from ${relation} where record = any($1)`, [records])
+  const found = await figuresOfRecords(connection, { ...table, figures: generation }, columns, records, day, network)
+  const rows = [...found].map(([record, texts]): Values => ({ record, ...Object.fromEntries(columns.map(({ id }, at) => [valueOf(id), texts[at]])) }))
   const fields = ['record integer', ...columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`)]
-  const names = ['record', ...columns.map(({ id }) => valueOf(id))]
+  const names = ['record', ...columns.map(({ id }) => valueOf(id))].join(', ')
   await connection.query(
-    `insert into ${relation} (${names.join(', ')}) select ${names.join(', ')} from jsonb_to_recordset($1::jsonb) as r (${fields.join(', ')})`,
+    `insert into ${figureRelation(table.id, generation)} (${names}) select ${names} from jsonb_to_recordset($1::jsonb) as r (${fields.join(', ')})`,
     [JSON.stringify(rows)],
   )
-  await connection.query('update figure_state set table_version = $2 where table_id = $1 and generation = $3', [
-    table.id,
-    table.version,
-    state!.generation,
-  ])
-  await countBlanks(connection, table, state!.generation)
+  return rows
 }
 
 /** By record what each figure comes to, in canonical text. */
@@ -76,11 +85,6 @@ async function figuresOfRecords(
       )
   }
   return found
-}
-
-/** Whether the figures of a record can be others because another record of its table is. */
-function looksAtOthersHere({ id, columns }: Table): boolean {
-  return columns.some(({ drawn }) => drawn !== null && (drawn.kind === 'rank' || drawn.kind === 'part' || tablesOf(drawn).includes(id)))
 }
 
 /** Some records, with what they draw from other tables, whose own figures are what they would come to. */
@@ -132,6 +136,15 @@ export async function withFiguresOf(
     record,
     cells: cells.map((cell, at) => (places.includes(at) ? [found.get(record)?.[places.indexOf(at)] ?? null, null] : cell)),
   }))
+}
+
+/** What became blank, and what is no longer: figures need not all be counted for one record. */
+async function countBlanksOn(connection: Connection, table: Table, were: readonly Values[], are: readonly Values[]): Promise<void> {
+  for (const { id } of figureColumns(table)) {
+    const blanks = (rows: readonly Values[]) => rows.filter((row) => (row[valueOf(id)] ?? null) === null).length
+    const more = blanks(are) - blanks(were)
+    if (more !== 0) await connection.query('update data_column set blank = blank + $2 where id = $1', [id, more])
+  }
 }
 
 /** Of all figures, as they are in a generation. */

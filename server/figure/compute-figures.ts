@@ -12,8 +12,9 @@ import { countBlanks } from './changed-figures'
 import { AT_ONCE, Together } from './compute-together'
 import { figureReader } from './figure-batches'
 import { fieldsOf, linesOf } from './figure-lines'
+import { carryOn, groupsMet } from './follow-groups'
 import { loadNetwork, type Network, standsOf, tablesBelow } from './network'
-import { computable, currentDay, definitionsOf, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
+import { beneathOf, computable, currentDay, definitionsOf, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
 
 export interface FigureTask {
   kind: 'figures'
@@ -40,14 +41,23 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
       )
         stale.push(id)
     }
-    if (stale.length === 0) return []
+    const followed = new Set<number>()
+    for (const id of stale) {
+      const groups = await groupsMet(connection, network, id, stale, day)
+      if (!groups) continue
+      const table = network.tables.get(id)!
+      await finish(connection, network, table, day, (generation) => carryOn(connection, network, table, groups, generation, day))
+      followed.add(id)
+    }
+    const left = stale.filter((id) => !followed.has(id))
+    if (left.length === 0) return stale
     const only = network.tables.get(tableId)!
     const isAlone = network.tables.size === 1 && network.labels.size === 0 && only.columns.every(({ drawn }) => drawn === null)
     if (isAlone) await finish(connection, network, only, day, (generation) => fill(connection, database, only, day, generation))
     else {
-      const together = new Together(connection, network, stale, day)
+      const together = new Together(connection, network, left, day)
       const now = await together.compute()
-      for (const id of stale) await finish(connection, now, now.tables.get(id)!, day, (generation) => together.keep(id, generation))
+      for (const id of left) await finish(connection, now, now.tables.get(id)!, day, (generation) => together.keep(id, generation))
     }
     return stale
   })
@@ -63,12 +73,13 @@ async function finish(
 ): Promise<void> {
   const { generation } = (await rowOf<{ generation: number }>(connection, "select nextval('figure_generation')::int as generation"))!
   await make(generation)
+  const beneath = table.rollUp && network.tables.get(table.rollUp.table)
   // What is drawn from elsewhere may hang on the day there.
   const isOfToday = computable(table).some(({ figure }) => figure.isOfToday) || table.columns.some(({ drawn }) => drawn !== null)
   await connection.query(
     `
-    insert into figure_state (table_id, generation, table_version, as_of, definitions, stands) values ($1, $2, $3, $4, $5, $6)
-    on conflict (table_id) do update set generation = $2, table_version = $3, as_of = $4, definitions = $5, stands = $6`,
+    insert into figure_state (table_id, generation, table_version, as_of, definitions, stands, beneath) values ($1, $2, $3, $4, $5, $6, $7)
+    on conflict (table_id) do update set generation = $2, table_version = $3, as_of = $4, definitions = $5, stands = $6, beneath = $7`,
     [
       table.id,
       generation,
@@ -76,6 +87,7 @@ async function finish(
       isOfToday ? day : null,
       JSON.stringify(definitionsOf(table)),
       JSON.stringify(standsOf(network, table.id)),
+      beneath && JSON.stringify(await beneathOf(connection, beneath)),
     ],
   )
   // In the order in which a change does both, so that neither ever waits for the other.

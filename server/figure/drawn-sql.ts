@@ -120,11 +120,10 @@ function relatedSql(
   const mine = keys.map((key) => text(key.mine))
   // Groups that nobody asks for need not be made; of a table of groups all are asked for.
   const isAll = own.table.rollUp !== null && records === null
-  const asked = isAll
-    ? []
-    : [
-        `(${keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole'))).join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`,
-      ]
+  const far = keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole')))
+  const asked = isAll ? [] : [`(${far.join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`]
+  // Of few records the keys are found first: then others are left out before anything is joined to them.
+  if (records !== null) asked.push(...far.map((key, at) => `${key} = any(array(select ${mine[at]!} from ${own.from} where ${records}))`))
   const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
   // One condition for all leaves the others out before anything is counted.
   const [common] = new Set(conditions).size === 1 ? conditions : [null]
@@ -206,6 +205,11 @@ export function keyText(value: string, type: ColumnType, part: KeyPart): string 
   const of = keyPart(value, part)
   if (part !== 'whole' || type === 'text') return of
   return isNumeric(type) ? `trim_scale(${of})::text` : `${of}::text`
+}
+
+/** What tells a group from all others, as SQL: blanks make a group as well. */
+export function groupKey(by: readonly { value: string; type: ColumnType; part: KeyPart }[]): string {
+  return `jsonb_build_array(${by.map(({ value, type, part }) => keyText(value, type, part)).join(', ')})::text`
 }
 
 /** @throws GateError naming what cannot be asked of the database */

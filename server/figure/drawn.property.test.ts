@@ -119,10 +119,11 @@ test('what is computed of a change alone is what computing everything anew comes
   const table = (
     await on.change(trees, { kind: 'add figure', name: 'Score', unit: '', feel: 'if Size = "tall" then Severe + Height else Severe' })
   ).table
-  await on.add(reports, 'Of a tall tree', {
+  const visits = await bringIn(on.server, on.name('Kept visits'), `Visit,Tree\n${Array.from({ length: 12 }, (_, at) => `V${at},T ${(at * 5) % 9}`).join('\n')}\n`)
+  await on.add(visits, 'Of a tall tree', {
     kind: 'related',
     table: trees.id,
-    keys: [{ own: idOf(reports, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }],
+    keys: [{ own: idOf(visits, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }],
     take: 'value',
     of: idOf(table, 'Size'),
     where: null,
@@ -132,13 +133,17 @@ test('what is computed of a change alone is what computing everything anew comes
     await on.server.ask('POST', `/tables/${trees.id}/roll-ups`, {
       name: on.name('Kept wards'),
       by: [{ column: idOf(trees, 'Ward'), part: 'whole' }],
-      figures: [{ name: 'Score', unit: '', take: 'sum', of: idOf(table, 'Score'), where: null }],
+      figures: [
+        { name: 'Score', unit: '', take: 'sum', of: idOf(table, 'Score'), where: null },
+        { name: 'Tall', unit: '%', take: 'share', of: null, where: 'Size = "tall"' },
+      ],
     })
   ).body as Table
+  await on.change(wards, { kind: 'add figure', name: 'Score and tall', unit: '', feel: 'Score + Tall' })
   const all = async () => [
     await on.cellsOf(trees, 'Severe', 'Size', 'Score'),
-    await on.cellsOf(reports, 'Of a tall tree'),
-    (await on.cellsOf(wards, 'Ward', 'Score')).map((row) => JSON.stringify(row)).sort(),
+    await on.cellsOf(visits, 'Of a tall tree'),
+    (await on.cellsOf(wards, 'Ward', 'Score', 'Tall', 'Score and tall')).map((row) => JSON.stringify(row)).sort(),
   ]
   const edits = fc.oneof(
     fc.record({
@@ -146,17 +151,21 @@ test('what is computed of a change alone is what computing everything anew comes
       record: fc.integer({ min: 1, max: 8 }),
       column: fc.constantFrom('Tree no', 'Ward', 'Height'),
       text: fc.constantFrom('T 1', 'T 2', 'N', 'S', 'E', '', '2', '9', 'x'),
+      isLookedAt: fc.boolean(),
     }),
     fc.record({
       of: fc.constant('reports' as const),
       record: fc.integer({ min: 1, max: 12 }),
       column: fc.constantFrom('Tree', 'Severity'),
       text: fc.constantFrom('T 1', 'T 8', '', '3', '0'),
+      isLookedAt: fc.boolean(),
     }),
   )
   await fc.assert(
     fc.asyncProperty(fc.array(edits, { minLength: 1, maxLength: 4 }), async (some) => {
-      for (const { of, record, column, text } of some) {
+      for (const { of, record, column, text, isLookedAt } of some) {
+        // What is looked at in between is as it was then, and is carried on from there.
+        if (isLookedAt) await all()
         const changed = of === 'trees' ? trees : reports
         const { body } = await on.server.ask('POST', `/tables/${changed.id}/records`, { records: [record] })
         await on.set(

@@ -62,6 +62,15 @@ export function tablesBelow({ tables }: Network, id: number): number[] {
   return [...found]
 }
 
+/** Whether records of a table can have other values because another record of it has. */
+export function looksAtItself(network: Network, table: Table): boolean {
+  return table.columns.some(
+    ({ drawn }) =>
+      drawn !== null &&
+      (drawn.kind === 'rank' || drawn.kind === 'part' || tablesOf(drawn).some((other) => other === table.id || tablesBelow(network, other).includes(table.id))),
+  )
+}
+
 /** The state of all that a table's figures are made of, beyond its own records and columns. */
 export function standsOf(network: Network, id: number): object {
   const below = tablesBelow(network, id).sort((a, b) => a - b)

@@ -43,6 +43,48 @@ describe('a roll-up', () => {
     expect(await on.now(wards)).toMatchObject({ records: 2 })
   })
 
+  test('of a record that is changed, its groups alone are worked out anew', async () => {
+    const { trees } = await on.tables()
+    const wards = await rollUp(trees, [{ column: 'Ward' }])
+    const known = () => on.cellsOf(wards, 'Ward', 'Trees', 'Mean height')
+    await known()
+    // Told apart from what it would come to.
+    const { rows } = await on.server.database.query<{ generation: number }>('select generation from figure_state where table_id = $1', [wards.id])
+    const count = `c${idOf(wards, 'Trees')}`
+    await on.server.database.query(`update records.g${wards.id}_${rows[0]!.generation} set ${count} = 70 + ${count}`)
+    await on.set(trees, 1, 'Height', '20', ['10', null])
+    expect(await known()).toEqual([
+      ['North', '2', '20.25'],
+      ['South', '71', null],
+      [null, '71', '5'],
+    ])
+    await on.set(trees, 4, 'Ward', 'South', [null, null])
+    expect(await known()).toEqual([
+      ['North', '2', '20.25'],
+      ['South', '2', '5'],
+    ])
+    expect(await on.now(wards)).toMatchObject({ columns: [{ blank: 0 }, { blank: 0 }, { blank: 0 }, { blank: 0 }] })
+  })
+
+  test('can be drawn from by the table beneath: what others of a group come to follows at once', async () => {
+    const { trees } = await on.tables()
+    const wards = await rollUp(trees, [{ column: 'Ward' }])
+    await on.add(trees, 'Mean of its ward', {
+      kind: 'related',
+      table: wards.id,
+      keys: [{ own: idOf(trees, 'Ward'), theirs: idOf(wards, 'Ward'), part: 'whole' }],
+      take: 'value',
+      of: idOf(wards, 'Mean height'),
+      where: null,
+      none: 'blank',
+    })
+    expect(await on.valuesOf(trees, 'Mean of its ward')).toEqual(['15.25', '15.25', null, null])
+    await on.set(trees, 1, 'Height', '20', ['10', null])
+    expect(await on.valuesOf(trees, 'Mean of its ward')).toEqual(['20.25', '20.25', null, null])
+    await on.set(trees, 2, 'Ward', 'South', ['North', null])
+    expect(await on.valuesOf(trees, 'Mean of its ward')).toEqual(['20', '20.5', '20.5', null])
+  })
+
   test('goes by the year of a date, by several columns, and by what is computed', async () => {
     const { trees } = await on.tables()
     expect(await on.cellsOf(await rollUp(trees, [{ column: 'Planted', part: 'year' }]), 'Planted, year', 'Trees')).toEqual([

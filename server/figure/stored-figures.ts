@@ -17,12 +17,14 @@ export interface FigureState {
   asOf: string | null
   definitions: unknown
   stands: unknown
+  /** Of a table of groups, as `beneathOf`. */
+  beneath: unknown
 }
 
 export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
   return rowOf<FigureState>(
     on,
-    'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands from figure_state where table_id = $1',
+    'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands, beneath from figure_state where table_id = $1',
     [tableId],
   )
 }
@@ -47,13 +49,17 @@ export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>
   return { columns: columns.map(({ id, name, type, feel, drawn }) => [id, name, type, feel, drawn]), sets }
 }
 
+/** What a table of groups is made of besides the records of the table beneath. */
+export async function beneathOf(on: Queryable, beneath: Table): Promise<object> {
+  return { figures: (await figureState(on, beneath.id))?.generation ?? null, definitions: definitionsOf(beneath) }
+}
+
 /** @param stands what the table's figures are made of beyond itself, as it is now */
 export function isFresh(state: FigureState | null, table: Table, stands: object, day: string): boolean {
-  return (
-    state !== null &&
-    state.tableVersion === table.version &&
-    (state.asOf === null || state.asOf === day) &&
-    isDeepStrictEqual(state.definitions, definitionsOf(table)) &&
-    isDeepStrictEqual(state.stands, stands)
-  )
+  return state !== null && isFreshWithin(state, table, day) && isDeepStrictEqual(state.stands, stands)
+}
+
+/** Whether figures are what they would come to as far as their table itself goes. */
+export function isFreshWithin(state: FigureState, table: Table, day: string): boolean {
+  return state.tableVersion === table.version && (state.asOf === null || state.asOf === day) && isDeepStrictEqual(state.definitions, definitionsOf(table))
 }

@@ -34,8 +34,8 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       if (kept.tableId !== id) throw refusals.notFound('run of this table')
       return readFrom(database, recordsOfRun(kept), kept.columns, records)
     }
-    const now = await findTable(database, id)
-    if (version !== undefined && version !== now.version) return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter((column) => !isComputed(column)), records)
+    if (version !== undefined && version !== (await findTable(database, id)).version)
+      return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter((column) => !isComputed(column)), records)
     const table = await figures.current(id)
     const told = await readRecords(database, table, table.columns, records)
     return asOf === undefined || asOf === (await currentDay(database)) ? told : withFiguresOf(database, table, told, asOf)

@@ -2,17 +2,16 @@
 import type { Column, Table, TableSummary } from '@dime-gate/contract/table'
 import { type Queryable, rowOf, rowsOf } from '../database/database'
 
-export const SUMMARY = `
+const summed = (more = '') => `
   select t.id, t.name, t.version, t.records, t.file_name as "fileName", to_json(t.imported_at) #>> '{}' as "importedAt",
-    count(c.id)::int as columns, coalesce(sum(c.unreadable), 0)::int as unreadable
+    count(c.id)::int as columns, coalesce(sum(c.unreadable), 0)::int as unreadable${more}
   from data_table t left join data_column c on c.table_id = t.id and c.until is null`
+export const SUMMARY = summed()
 
 /** @returns null where there is none */
 export async function tableItself(on: Queryable, id: number): Promise<Table | null> {
-  const summary = await rowOf<TableSummary>(on, `${SUMMARY} where t.id = $1 and t.removed_at is null group by t.id`, [id])
-  if (!summary) return null
-  const more = (await rowOf<Pick<Table, 'sets' | 'rollUp'>>(on, 'select sets, roll_up as "rollUp" from data_table where id = $1', [id]))!
-  return { ...summary, ...more, columns: await columnsOf(on, id), figures: null, standsOn: [] }
+  const found = await rowOf<TableSummary & Pick<Table, 'sets' | 'rollUp'>>(on, `${summed(', t.sets, t.roll_up as "rollUp"')} where t.id = $1 and t.removed_at is null group by t.id`, [id])
+  return found && { ...found, columns: await columnsOf(on, id), figures: null, standsOn: [] }
 }
 
 const COLUMNS = `
