@@ -3,7 +3,6 @@ import type { ChangeAnswer, ChangeRequest } from '@dime-gate/contract/change'
 import type { Table } from '@dime-gate/contract/table'
 import type { Connection, Database } from '../database/database'
 import { inTransaction } from '../database/database'
-import { findTable } from '../table/tables'
 import { readRecords } from '../table/records'
 import { whereOf } from '../table/listing'
 import { computeChanged } from '../figure/changed-figures'
@@ -71,8 +70,7 @@ async function answer(
   change: ChangeAnswer['change'],
   { records }: Pick<Met, 'records'>,
 ): Promise<ChangeAnswer> {
-  await computeChanged(connection, before, records)
-  const table = await findTable(connection, before.id)
+  const table = await computeChanged(connection, before, records)
   // Figures that are not computed yet are fetched once they are.
   const isTold = records.length <= MOST_TOLD && (table.figures !== null || figureColumns(table).length === 0)
   return { conflicts: [], change, table, records: isTold ? await readRecords(connection, table, table.columns, records) : [] }

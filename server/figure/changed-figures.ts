@@ -7,7 +7,7 @@ import { type Connection, type Database, rowOf, whileReading } from '../database
 import { SQL_TYPES } from '../table/column-types'
 import { recordsBatches } from '../table/read-column'
 import { recordsNow, recordsWithDrawn, recordsWithFigures, valueOf } from '../table/relation'
-import { findTable } from '../table/tables'
+import { tableItself } from '../table/table-itself'
 import { drawnSql, type Readable } from './drawn-sql'
 import { figureReader } from './figure-batches'
 import { loadNetwork, looksAtItself, type Network, standsOf, tablesBelow } from './network'
@@ -19,22 +19,23 @@ const MOST = 500
 /**
  * @param before the table before the change
  * @param records those that it met
+ * @returns the table after it, with its figures where they are known
  */
-export async function computeChanged(connection: Connection, before: Table, records: readonly number[]): Promise<void> {
-  if (figureColumns(before).length === 0 || records.length > MOST) return
-  const [table, day, state] = [
-    await findTable(connection, before.id),
-    await currentDay(connection),
-    await figureState(connection, before.id),
-  ]
+export async function computeChanged(connection: Connection, before: Table, records: readonly number[]): Promise<Table> {
+  const table = (await tableItself(connection, before.id))!
+  if (table.rollUp === null && figureColumns(table).length === 0) return table
   const network = await loadNetwork(connection, table)
+  const unknown = { ...table, standsOn: tablesBelow(network, table.id) }
+  if (records.length > MOST || looksAtItself(network, table)) return unknown
+  const [day, state] = [await currentDay(connection), await figureState(connection, table.id)]
   // Another expression, another column: then all of them are others.
-  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day) || looksAtItself(network, table)) return
+  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day)) return unknown
   const { generation } = state!
   const were = await connection.query<Values>(`delete from ${figureRelation(table.id, generation)} where record = any($1) returning *`, [records])
   const are = await writeFigures(connection, table, generation, records, day, network)
   await connection.query('update figure_state set table_version = $2 where table_id = $1 and generation = $3', [table.id, table.version, generation])
-  await countBlanksOn(connection, table, were.rows, are)
+  const blanks = await countBlanksOn(connection, table, were.rows, are)
+  return { ...unknown, figures: generation, columns: table.columns.map((column) => ({ ...column, blank: column.blank + (blanks.get(column.id) ?? 0) })) }
 }
 
 /** What a record's figures are, by their fields. */
@@ -138,13 +139,17 @@ export async function withFiguresOf(
   }))
 }
 
-/** What became blank, and what is no longer: figures need not all be counted for one record. */
-async function countBlanksOn(connection: Connection, table: Table, were: readonly Values[], are: readonly Values[]): Promise<void> {
+/** What became blank, less what is no longer, by figure: they need not all be counted for one record. */
+async function countBlanksOn(connection: Connection, table: Table, were: readonly Values[], are: readonly Values[]): Promise<Map<number, number>> {
+  const more = new Map<number, number>()
   for (const { id } of figureColumns(table)) {
     const blanks = (rows: readonly Values[]) => rows.filter((row) => (row[valueOf(id)] ?? null) === null).length
-    const more = blanks(are) - blanks(were)
-    if (more !== 0) await connection.query('update data_column set blank = blank + $2 where id = $1', [id, more])
+    const by = blanks(are) - blanks(were)
+    if (by === 0) continue
+    more.set(id, by)
+    await connection.query('update data_column set blank = blank + $2 where id = $1', [id, by])
   }
+  return more
 }
 
 /** Of all figures, as they are in a generation. */

@@ -4,9 +4,10 @@ import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
 import { type Connection, type Database, inTransaction, rowOf, rowsOf, whileReading } from '../database/database'
+import { refusals } from '../http/refusal'
 import { recordsBatches } from '../table/read-column'
 import { recordsAt, valueOf } from '../table/relation'
-import { findTable } from '../table/tables'
+import { tableItself } from '../table/table-itself'
 import type { OnTask } from '../threads/serve-tasks'
 import { countBlanks } from './changed-figures'
 import { AT_ONCE, Together } from './compute-together'
@@ -30,7 +31,9 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
     // One after the other: tables that are drawn from one another are computed together.
     await connection.query('select pg_advisory_xact_lock($1)', [LOCK])
     const day = await currentDay(connection)
-    const network = await loadNetwork(connection, await findTable(connection, tableId))
+    const root = await tableItself(connection, tableId)
+    if (!root) throw refusals.notFound('table')
+    const network = await loadNetwork(connection, root)
     const stale: number[] = []
     for (const id of [...tablesBelow(network, tableId), tableId]) {
       const table = network.tables.get(id)
