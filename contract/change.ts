@@ -204,3 +204,7 @@ export type MergePlan = z.infer<typeof mergePlanSchema>
 
 export const mergeAnswerSchema = z.object({ plan: mergePlanSchema, change: tableChangeMadeSchema.nullable(), table: tableSchema })
 export type MergeAnswer = z.infer<typeof mergeAnswerSchema>
+
+/** @property changed of the records, those that were changed since; null where the table has to be looked at anew */
+export const tableSinceSchema = z.object({ table: tableSchema, changed: recordsSchema.nullable() })
+export type TableSince = z.infer<typeof tableSinceSchema>

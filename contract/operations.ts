@@ -2,7 +2,7 @@
 import { MEDIA_TYPES, OUT_FORMATS } from '@dime-gate/interchange/table/out-formats'
 import { z } from 'zod'
 import { bindingChangeSchema, bindingSchema } from './binding'
-import { changeAnswerSchema, changeRequestSchema, listingSchema, mergeAnswerSchema, mergeRequestSchema, recordHistorySchema, tableHistorySchema } from './change'
+import { changeAnswerSchema, changeRequestSchema, listingSchema, mergeAnswerSchema, mergeRequestSchema, recordHistorySchema, tableHistorySchema, tableSinceSchema } from './change'
 import { knownConditionSchema } from './condition'
 import { decideAnswerSchema, decideRequestSchema } from './decide'
 import { deskSchema, workspaceChangeSchema, workspaceSchema } from './desk'
@@ -71,6 +71,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/tables/{id}/file.{format}', of: 'tables', about: `The table as a file: ${OUT_FORMATS.join(', ')}.`, query: { ticket: 'A word of one’s own, under which /waits tells whether it waits.' }, answer: FILE },
   { method: 'get', path: '/tables/{id}/profile', of: 'tables', about: 'By column how its values are spread.', answer: tableProfileSchema },
   { method: 'get', path: '/tables/{id}/columns/{column}', of: 'tables', about: 'A column, as an Arrow IPC stream.', query: AS_OF, answer: ARROW },
+  { method: 'get', path: '/tables/{id}/since/{version}', of: 'tables', about: 'A table, and the records that were changed since one of its versions.', query: { ...AS_OF, figures: 'The table’s, as they were known in that version.' }, answer: tableSinceSchema },
   { method: 'post', path: '/tables/{id}/records', of: 'tables', about: 'Records by their numbers.', body: recordsRequestSchema, answer: recordsSchema },
   { method: 'post', path: '/tables/{id}/listings', of: 'tables', about: 'The numbers of the records that filters leave, sorted: 32-bit little-endian integers.', body: listingSchema, answer: BYTES },
   { method: 'get', path: '/tables/{id}/changes', of: 'tables', about: 'What was changed.', answer: tableHistorySchema },

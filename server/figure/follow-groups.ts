@@ -1,8 +1,9 @@
 /** A table of groups follows the few records beneath it that were changed: only their groups are worked out anew. */
 import { isDeepStrictEqual } from 'node:util'
 import { isComputed, type RollUp, type Table } from '@dime-gate/contract/table'
+import { rowsSince } from '../change/changed-since'
 import { type Connection, rowOf, rowsOf } from '../database/database'
-import { recordsNow, relationOf, valueOf } from '../table/relation'
+import { recordsNow, valueOf } from '../table/relation'
 import { writeFigures } from './changed-figures'
 import { groupKey } from './drawn-sql'
 import { type Network, standsOf } from './network'
@@ -72,15 +73,11 @@ function versionBefore(before: unknown, now: object, tableId: number): number | 
 /** Keys of the groups that changed records are in, and were in. @returns null where they are too many, or one has lost its last record */
 async function keysMet(connection: Connection, { by }: RollUp, beneath: Table, since: number): Promise<string[] | null> {
   const key = groupKey(by.map(({ column, part }) => ({ value: valueOf(column), type: typeOf(beneath, column), part })))
-  const met = await rowsOf<{ key: string; isNow: boolean }>(
-    connection,
-    `select distinct ${key} as key, until is null as "isNow" from ${relationOf(beneath.id)}
-    where (since > $1 and until is null) or (since <= $1 and until > $1) limit ${2 * MOST + 1}`,
-    [since],
-  )
-  if (met.length > 2 * MOST) return null
-  const now = new Set(met.filter(({ isNow }) => isNow).map((one) => one.key))
-  const all = [...new Set(met.map((one) => one.key))]
+  const rows = await rowsSince<string>(connection, beneath.id, since, key)
+  if (!rows) return null
+  const now = new Set(rows.filter(({ isNow }) => isNow).map(({ value }) => value))
+  const all = [...new Set(rows.filter(({ isNow, was }) => isNow || was).map(({ value }) => value))]
+  if (all.length > MOST) return null
   for (const left of all.filter((one) => !now.has(one)))
     if (!(await rowOf(connection, `select from ${recordsNow(beneath.id)} where ${key} = $1 limit 1`, [left]))) return null
   return all

@@ -116,3 +116,9 @@ export function dayOf(context: Context): string | null {
   const said = context.query['as-of']
   return said === undefined ? null : dateSchema.parse(said)
 }
+
+/** A whole number among the request's parameters; null where it is none. */
+export function wholeIn(context: Context, parameter: string): number | null {
+  const said = Number(context.query[parameter] ?? NaN)
+  return Number.isSafeInteger(said) ? said : null
+}

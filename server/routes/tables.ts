@@ -1,13 +1,15 @@
 import Router from '@koa/router'
 import { API } from '@dime-gate/contract/api'
-import { importRequestSchema, isComputed, type RecordsRequest, recordsRequestSchema, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
+import { importRequestSchema, isComputed, type RecordsRequest, recordsRequestSchema, type Table, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
+import type { TableSince } from '@dime-gate/contract/change'
 import { drawnPreviewRequestSchema } from '@dime-gate/contract/drawn-preview'
 import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
 import { ARROW } from '../answer/answers'
 import type { ProblemFor } from '../http/answer-problems'
-import { dayOf, idOf, jsonBody } from '../http/body'
+import { changedSince } from '../change/changed-since'
+import { dayOf, idOf, jsonBody, wholeIn } from '../http/body'
 import { attach, outFormatOf } from '../http/out-format'
 import { withProgress } from '../http/progress'
 import { withFiguresOf } from '../figure/changed-figures'
@@ -36,9 +38,19 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
     }
     if (version !== undefined && version !== (await findTable(database, id)).version)
       return readRecordsAt(database, id, version, (await columnsAt(database, id, version)).filter((column) => !isComputed(column)), records)
-    const table = await figures.current(id)
+    return recordsOn(await figures.current(id), records, asOf)
+  }
+
+  /** @param asOf what counts as today; the workspace's day where none is said */
+  async function recordsOn(table: Table, records: number[], asOf?: string | null): Promise<TableRecord[]> {
     const told = await readRecords(database, table, table.columns, records)
-    return asOf === undefined || asOf === (await currentDay(database)) ? told : withFiguresOf(database, table, told, asOf)
+    return !asOf || asOf === (await currentDay(database)) ? told : withFiguresOf(database, table, told, asOf)
+  }
+
+  /** How many groups there are is known once they are looked for. */
+  async function tableOf(id: number): Promise<Table> {
+    const table = await findTable(database, id)
+    return table.rollUp === null ? table : figures.current(id)
   }
 
   return new Router({ prefix: API })
@@ -47,9 +59,14 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       await withProgress(context, 201, async (waiting) => findTable(database, await files.bringIn(file, { name, settings }, waiting)), problemFor)
     })
     .get('/tables/:id', async (context) => {
-      const table = await findTable(database, idOf(context, 'table'))
-      // How many groups there are is known once they are looked for.
-      context.body = table.rollUp === null ? table : await figures.current(table.id)
+      context.body = await tableOf(idOf(context, 'table'))
+    })
+    .get('/tables/:id/since/:version', async (context) => {
+      const [version, asOf] = [idOf(context, 'version of this table', 'version'), dayOf(context)]
+      const table = await tableOf(idOf(context, 'table'))
+      if (version > table.version) throw refusals.notFound('version of this table')
+      const changed = await changedSince(database, table, version, wholeIn(context, 'figures'))
+      context.body = { table, changed: changed && (await recordsOn(table, changed, asOf)) } satisfies TableSince
     })
     .patch('/tables/:id', async (context) => {
       const { name } = await jsonBody(context, tableChangeSchema)

@@ -44,7 +44,7 @@ export async function importTable(database: Database, source: AsyncIterable<Uint
       return { id, relation: target.relation }
     })
     // Without it the database would sort what lies in order, until it looks by itself. Nobody waits for it, or misses it.
-    database.query(`analyze ${relation} (record)`).catch(() => undefined)
+    database.query(`analyze ${relation} (record, since, until)`).catch(() => undefined)
     return id
   } catch (error) {
     if (isUniqueViolation(error, 'data_table_name')) throw refusals.nameTaken('table', name)

@@ -49,8 +49,11 @@ export async function createStored(connection: Connection, tableId: number, colu
 }
 
 /** @param target as `createStored` gave it */
-export async function keyStored(connection: Connection, { relation }: CopyTarget): Promise<void> {
+export async function keyStored(connection: Connection, { relation }: Pick<CopyTarget, 'relation'>): Promise<void> {
   await connection.query(`alter table ${relation} add primary key (record, since)`)
+  // What was changed is found by its versions: the first of them is most of a table, and needs none.
+  await connection.query(`create index on ${relation} (since) where since > 1`)
+  await connection.query(`create index on ${relation} (until) where until is not null`)
 }
 
 export async function addStored(connection: Connection, tableId: number, column: StoredColumn): Promise<void> {
@@ -153,7 +156,7 @@ async function widen(connection: Connection, tableId: number, columns: readonly 
   const values = parts.map((part, at) => `row(${part.map(({ id }) => valueOf(id)).join(', ')})::${partType(tableId, at)}`)
   await connection.query(`insert into ${wideOf(tableId)} select record, since, until, written, ${values.join(', ')} from ${before}`)
   await connection.query(`drop table ${before}`)
-  await connection.query(`alter table ${wideOf(tableId)} add primary key (record, since)`)
+  await keyStored(connection, { relation: wideOf(tableId) })
   await layView(connection, tableId)
 }
 

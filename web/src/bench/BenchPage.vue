@@ -3,6 +3,7 @@
 import { bindingSchema, type Bound, type BoundInputs, columnsBound, standingInputs } from '@dime-gate/contract/binding'
 import { columnsAsked } from '@dime-gate/contract/question'
 import { type Cell, isComputed, tableSchema, type Table } from '@dime-gate/contract/table'
+import { tableSinceSchema } from '@dime-gate/contract/change'
 import { deskSchema } from '@dime-gate/contract/desk'
 import type { GateSummary } from '@dime-gate/contract/gate'
 import type { Gate } from '@dime-gate/core/gate/document'
@@ -17,6 +18,7 @@ import { z } from 'zod'
 import type { Asked, Spread } from '../records/session'
 import { useKnownConditions } from '../conditions/useKnownConditions'
 import { type ColumnAddress, columnAddress } from '../records/column-address'
+import { changedCells } from '../records/changed-cells'
 import { useResult } from '../records/useResult'
 import type { TableBeside } from '../records/session-highlights'
 import { useSession } from '../records/useSession'
@@ -75,7 +77,11 @@ const asked = computed((before?: Asked | null): Asked | null => {
   if (bench.unfed.length > 0) return before ?? null
   const { gate } = bench.draft
   // Whoever is in a set of the table by now stands for it.
-  return { gate, inputs: standingInputs(bench.draft.inputs, table.value), feeding: bench.feeding, asOf: asOf.value }
+  const inputs = standingInputs(bench.draft.inputs, table.value)
+  const { feeding } = bench
+  // A table whose values alone are others is asked the same.
+  const isBefore = before?.gate === gate && before.feeding === feeding && before.asOf === asOf.value && isSame(before.inputs, inputs)
+  return isBefore ? before : { gate, inputs, feeding, asOf: asOf.value }
 })
 const { decided, further, problems, sequence, tick, renewed, fetched, trouble: unread, refresh } = useResult(session, asked, addressOf, () => table.value?.columns.find((column) => !isComputed(column))?.id)
 const looked = useSteady(() => Object.values(asked.value?.inputs ?? {}).flatMap(columnsBound))
@@ -99,19 +105,20 @@ window.addEventListener('beforeunload', warnOfLoss)
 onBeforeUnmount(() => window.removeEventListener('beforeunload', warnOfLoss))
 
 // Whatever is corrected in the table, here or elsewhere, is in the counts at once.
-useMoves(() => table.value, (version) => {
-  if (version === null || version > (table.value?.version ?? Infinity)) void follow()
-})
+// One after the other: each is told what was changed since the one before.
+let following = Promise.resolve()
+useMoves(() => table.value, (version) => (following = following.then(() => follow(version))))
 
-async function follow(): Promise<void> {
+/** @param version that the table has; null where that is not known */
+async function follow(version: number | null): Promise<void> {
   const before = table.value
-  if (!before) return
+  if (!before || (version !== null && version <= before.version)) return
   try {
-    const now = await ask(tableSchema, `/tables/${before.id}`)
-    if (table.value?.id !== now.id || (now.version === table.value.version && now.standsOn.length === 0)) return
+    const { table: now, changed } = await ask(tableSinceSchema, `/tables/${before.id}/since/${before.version}?as-of=${asOf.value}&figures=${before.figures ?? ''}`)
+    if (table.value !== before || (now.version === before.version && now.standsOn.length === 0)) return
     // Columns that a gate looks at cannot go, or become of another kind.
     table.value = now
-    await refresh()
+    await refresh(changedCells(before, now, changed))
   } catch (error) {
     trouble.value = messageOf(error)
   }

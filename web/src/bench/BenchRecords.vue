@@ -48,6 +48,8 @@ const looked = useSteady(() => columnsBeside([...columnLines.value.flatMap(([id]
 const overrides = useByHand(() => [{ key: props.gateId, gateId: props.gateId, tableId: props.table.id }])
 const byHand = computed(() => new Map((overrides.value.get(props.gateId) ?? []).flatMap((one) => handOf(one, props.asked.gate.outcomes[0]!.name))))
 const inputs = useSteady(() => props.asked.gate.inputs)
+/** How many of their values are blank moves with every correction, and is told elsewhere. */
+const columns = useSteady(() => props.table.columns.map((column) => ({ ...column, blank: 0, unreadable: 0 })))
 const order = shallowRef<Order>(null)
 const total = ref(0)
 const listTick = ref(0)
@@ -90,7 +92,7 @@ const sortedBy = computed(() => {
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
     <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="table.columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => pointedColumns(input, asked.inputs, told)" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
+    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :columns="columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => pointedColumns(input, asked.inputs, told)" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

@@ -53,8 +53,8 @@ const emit = defineEmits<{ order: [order: Order]; pick: [record: number, cells: 
 const ROW = 30
 /** Columns before the reason, so that it is in view. */
 const MOST_IN_FRONT = 4
-const { cells, want, forget } = useRecordCells(props.tableId, () => props.as)
-watch(() => JSON.stringify(props.as), forget)
+const { cells, want, renew, forget } = useRecordCells(props.tableId, () => props.as)
+watch(() => JSON.stringify(props.as), renew)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
 const trouble = ref('')
@@ -84,7 +84,10 @@ const front = computed(() => {
 const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<Cell[][]>([])
-watch(() => props.columns, () => (sample.value = []))
+watch(() => props.columns, () => {
+  sample.value = []
+  forget()
+})
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
   // Where the list can be sorted, with room for the sign.

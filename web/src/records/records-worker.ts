@@ -13,7 +13,7 @@ const session = new Session(loadColumn)
 
 const worker = {
   open: (addresses: ColumnAddress[], progress?: (records: number) => void) => session.open(addresses, progress),
-  refresh: (addresses: ColumnAddress[]) => session.refresh(addresses),
+  refresh: (...asked: Parameters<Session['refresh']>) => session.refresh(...asked),
   decide: (asked: Asked) => session.decide(asked),
   further: (sequence: number) => session.further(sequence),
   findings: () => session.findings(),

@@ -190,3 +190,19 @@ test('columns that the gate does not look at are fetched once they are pointed o
   expect(fetched.slice(3).sort()).toEqual([1, 2, 3])
   expect(await session.toldHighlights()).toMatchObject({ records: [ash, 3], isMore: false })
 })
+
+test('where all that has changed is known, it goes in its place and nothing is fetched again', async () => {
+  const { session, fetched } = sessionOn()
+  await session.open([1, 2].map(address))
+  expect(decided(session, asked(SCALE)).counts).toMatchObject({ caught: [1, 3], held: 2 })
+  const changed = { records: [6, 3], cells: new Map<number, Cell[]>([[1, ['2', '13']], [2, [null, 'yew']]]) }
+  await session.refresh([1, 2].map(address), changed)
+  expect(decided(session, asked(SCALE)).counts).toMatchObject({ caught: [2, 3], held: 1 })
+  expect(session.choices('Species')).toBeNull()
+  expect(decided(session, asked(RULES, { inputs: { Decay: { column: 1 }, Species: { column: 2 } } })).counts.records).toBe(6)
+  expect(session.choices('Species')!.values.map(({ text, records }) => [text, records])).toEqual([['ash', 1], ['elm', 1], ['oak', 1], ['yew', 1]])
+  expect(fetched).toEqual([1, 2])
+  // A record that is not here came after them: then they are fetched.
+  await session.refresh([1, 2].map(address), { ...changed, records: [6, 7] })
+  expect(fetched).toEqual([1, 2, 1, 2])
+})

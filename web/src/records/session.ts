@@ -1,4 +1,5 @@
 /** A session on the records of one table, or of one run: its columns are fetched when they are first needed, and kept. */
+import { bisectLeft } from 'd3-array'
 import type { ColumnBatch, DecisionBatch } from '@dime-gate/contract/column-wire'
 import { inOrder } from '@dime-gate/core/table/in-order'
 import { gatesAsked, type Question, tablesAsked } from '@dime-gate/contract/question'
@@ -24,11 +25,13 @@ import { type Bitmap, bitmapOf, countBits, emptyBitmap, hasBit, placesOf } from 
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
+import { replaceCells } from '@dime-gate/core/table/replace-cells'
 import { countedCuts, type ProposedCuts, proposedCuts, type Way } from '@dime-gate/core/table/proposed-cuts'
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { told, type ToldFinding } from '../findings/told-findings'
 import type { Order } from './order'
+import type { ChangedCells } from './changed-cells'
 import type { ColumnAddress } from './column-address'
 import { MOST_CHOICES, SessionHighlights, type TableBeside, type ToldHighlights } from './session-highlights'
 
@@ -93,10 +96,18 @@ export class Session {
     }))
   }
 
-  /** Fetches columns anew that have changed, and puts all of them in place at once: what is decided meanwhile is decided on the old ones. */
-  async refresh(addresses: readonly ColumnAddress[]): Promise<void> {
+  /**
+   * Fetches columns anew that have changed, and puts all of them in place at once: what is decided meanwhile is decided on the old ones.
+   * @param changed all that is different in them, where that is known: then what is here is not fetched again
+   */
+  async refresh(addresses: readonly ColumnAddress[], changed: ChangedCells | null = null): Promise<void> {
     const beside = this.highlights.addresses().filter(({ id }) => !addresses.some((one) => one.id === id))
-    const fresh = await Promise.all([...addresses, ...beside].map(async (address) => ({ id: address.id, ...(await this.load(address, () => undefined)) })))
+    const places = changed && placesIn(this.records, changed.records)
+    const fresh = await Promise.all([...addresses, ...beside].map(async (address) => {
+      const [here, cells] = [this.columns.get(address.id), changed?.cells.get(address.id)]
+      const isKnown = here && cells && places
+      return { id: address.id, ...(isKnown ? { records: this.records, column: replaceCells(here, places, cells) } : await this.load(address, () => undefined)) }
+    }))
     this.columns.clear()
     for (const { id, records, column } of fresh) {
       this.records = records
@@ -343,6 +354,12 @@ function placesAmong(records: Int32Array, within: Int32Array, shown: Bitmap): Ui
     if (at !== NONE && hasBit(shown, at)) places[found++] = at
   }
   return places.subarray(0, found)
+}
+
+/** @param records numbers in rising order @returns null where one of those that are wanted is not here */
+function placesIn(records: Int32Array, wanted: readonly number[]): number[] | null {
+  const places = wanted.map((record) => bisectLeft(records, record))
+  return places.every((at, of) => records[at] === wanted[of]) ? places : null
 }
 
 /** Lengths of time are counted in seconds elsewhere. */

@@ -6,6 +6,7 @@ import type { Remote } from 'comlink'
 import { nextTick, onScopeDispose, type Ref, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import type { RecordsWorker } from './records-worker'
+import type { ChangedCells } from './changed-cells'
 import type { ColumnAddress } from './column-address'
 import type { Asked, DecidedGate } from './session'
 import { whileFetching } from './while-fetching'
@@ -51,6 +52,8 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
   const opened = new Set<number>()
   let waiting: { asked: Asked; since: number; drawn: Promise<number> } | null = null
   let isBusy = false
+  /** Whether values that have changed have not come. */
+  let isBehind = false
   let pause: ReturnType<typeof setTimeout> | undefined
   onScopeDispose(() => clearTimeout(pause))
 
@@ -107,14 +110,20 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
     missing.forEach((id) => opened.add(id))
   }
 
-  /** The values have changed: they are fetched anew, and what is asked is decided on them. What was counted stays until then. */
-  async function refresh(): Promise<void> {
+  /**
+   * The values have changed: they are fetched anew, and what is asked is decided on them. What was counted stays until then.
+   * @param changed all that is different since the values that are here, where that is known
+   */
+  async function refresh(changed: ChangedCells | null = null): Promise<void> {
     const now = asked.value
     if (!now || opened.size === 0) return
     try {
+      const known = isBehind ? null : changed
+      isBehind = true
       // Columns that nobody asks for any more are let go of.
       const wanted = columnsAsked(now).filter((id) => opened.has(id))
-      await session.refresh(wanted.map(addressOf))
+      await session.refresh(wanted.map(addressOf), known)
+      isBehind = false
       opened.clear()
       wanted.forEach((id) => opened.add(id))
       isRenewed = true
