@@ -7,7 +7,7 @@ import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { newCell } from '@dime-gate/contract/typed-cell'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import MarkCoin from '../shared/MarkCoin.vue'
 import CellField from './CellField.vue'
@@ -66,7 +66,7 @@ const field = shallowRef<InstanceType<typeof CellField> | null>(null)
 /** Keys that were pressed before the field was there. */
 let ahead = ''
 
-const rows = useVirtualizer(computed(() => ({ count: props.order.length, getScrollElement: () => scroller.value, estimateSize: () => ROW, overscan: 10 })))
+const rows = useVirtualizer(computed(() => ({ count: props.order.length, getScrollElement: () => scroller.value, estimateSize: () => ROW, overscan: 6 })))
 const stuck = computed(() => props.columns.filter(({ isIdentity }) => isIdentity).length)
 const stuckWidth = computed(() => props.widths.slice(0, stuck.value).reduce((sum, width) => sum + width, 0))
 /** Where each column begins, those that stay in view left out: these cover as much of what is in view as they are wide. */
@@ -91,7 +91,16 @@ const totalWidth = computed(() => stuckWidth.value + free.value.getTotalSize())
 const leftOf = (at: number) => props.widths.slice(0, at).reduce((sum, width) => sum + width, 0)
 
 const inView = computed(() => rows.value.getVirtualItems().map(({ index }) => index).filter((index) => index < props.order.length))
+/** So many milliseconds a row whose values are on their way stays empty: drawing it twice takes longer than most take to come. */
+const SOON = 250
+const areLate = ref(false)
+let soon: ReturnType<typeof setTimeout> | undefined
+onScopeDispose(() => clearTimeout(soon))
+const cellsOf = (row: number) => (areLate.value || props.cells.has(props.order[row]!) || active.value?.row === row || props.unkept.size > 0 ? shownColumns.value.columns : [])
 watch([inView, () => props.tick], async ([indexes]) => {
+  clearTimeout(soon)
+  areLate.value = false
+  soon = setTimeout(() => (areLate.value = true), SOON)
   try {
     await props.want(indexes.map((index) => props.order[index]!))
     trouble.value = ''
@@ -381,7 +390,7 @@ defineExpose({ chosenRecords, goTo, edit, take: () => scroller.value?.focus() })
         :data-record="order[row]"
         :style="{ gridTemplateColumns: template, transform: `translateY(${row * ROW}px)` }"
       >
-        <template v-for="(at, index) in shownColumns.columns" :key="columns[at]!.id">
+        <template v-for="(at, index) in cellsOf(row)" :key="columns[at]!.id">
           <span v-if="index === stuck" aria-hidden="true" />
           <span
             :id="`cell-${row}-${at}`"
