@@ -120,15 +120,17 @@ test('what is computed of a change alone is what computing everything anew comes
     await on.change(trees, { kind: 'add figure', name: 'Score', unit: '', feel: 'if Size = "tall" then Severe + Height else Severe' })
   ).table
   const visits = await bringIn(on.server, on.name('Kept visits'), `Visit,Tree\n${Array.from({ length: 12 }, (_, at) => `V${at},T ${(at * 5) % 9}`).join('\n')}\n`)
-  await on.add(visits, 'Of a tall tree', {
-    kind: 'related',
-    table: trees.id,
-    keys: [{ own: idOf(visits, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }],
-    take: 'value',
-    of: idOf(table, 'Size'),
-    where: null,
-    none: 'blank',
-  })
+  // The trees are drawn from the reports, and those from the trees, yet no column needs itself.
+  for (const beside of [visits, reports])
+    await on.add(beside, 'Of a tall tree', {
+      kind: 'related',
+      table: trees.id,
+      keys: [{ own: idOf(beside, 'Tree'), theirs: idOf(trees, 'Tree no'), part: 'whole' }],
+      take: 'value',
+      of: idOf(table, 'Size'),
+      where: null,
+      none: 'blank',
+    })
   const wards = (
     await on.server.ask('POST', `/tables/${trees.id}/roll-ups`, {
       name: on.name('Kept wards'),
@@ -143,6 +145,7 @@ test('what is computed of a change alone is what computing everything anew comes
   const all = async () => [
     await on.cellsOf(trees, 'Severe', 'Size', 'Score'),
     await on.cellsOf(visits, 'Of a tall tree'),
+    await on.cellsOf(reports, 'Of a tall tree'),
     (await on.cellsOf(wards, 'Ward', 'Score', 'Tall', 'Score and tall')).map((row) => JSON.stringify(row)).sort(),
   ]
   const edits = fc.oneof(

@@ -62,15 +62,6 @@ export function tablesBelow({ tables }: Network, id: number): number[] {
   return [...found]
 }
 
-/** Whether records of a table can have other values because another record of it has. */
-export function looksAtItself(network: Network, table: Table): boolean {
-  return table.columns.some(
-    ({ drawn }) =>
-      drawn !== null &&
-      (drawn.kind === 'rank' || drawn.kind === 'part' || tablesOf(drawn).some((other) => other === table.id || tablesBelow(network, other).includes(table.id))),
-  )
-}
-
 /** The state of all that a table's figures are made of, beyond its own records and columns. */
 export function standsOf(network: Network, id: number): object {
   const below = tablesBelow(network, id).sort((a, b) => a - b)
@@ -153,6 +144,26 @@ function idsNamed(table: Pick<Table, 'columns' | 'sets'>, names: readonly string
   )
   const wanted = new Set(names.flatMap((name) => members.get(name) ?? [name]))
   return table.columns.flatMap(({ id, name }) => (wanted.has(name) ? [id] : []))
+}
+
+/** Whether records of a table can have other values because another record of it has, directly or by way of tables beneath. */
+export function looksAtItself(network: Network, { id, columns }: Table): boolean {
+  const isOfIt = (place: Place): boolean => {
+    const table = network.tables.get(place.table)
+    const drawn = table?.columns.find((one) => one.id === place.column)?.drawn
+    return table?.rollUp?.table === id || (drawn ? tablesOf(drawn).includes(id) : false)
+  }
+  const seen = new Set<string>()
+  const reaches = (place: Place): boolean => {
+    const key = `${place.table} ${place.column}`
+    if (place.table === id || seen.has(key)) return false
+    seen.add(key)
+    return isOfIt(place) || needsOf(network, place).some(reaches)
+  }
+  return columns.some(({ id: column, drawn }) => {
+    if (drawn === null) return false
+    return drawn.kind === 'rank' || drawn.kind === 'part' || isOfIt({ table: id, column }) || needsOf(network, { table: id, column }).some(reaches)
+  })
 }
 
 /** A ring that a column is in, each needing the next; null where it is in none. */

@@ -119,6 +119,6 @@ export function dayOf(context: Context): string | null {
 
 /** A whole number among the request's parameters; null where it is none. */
 export function wholeIn(context: Context, parameter: string): number | null {
-  const said = Number(context.query[parameter] ?? NaN)
-  return Number.isSafeInteger(said) ? said : null
+  const said = context.query[parameter]
+  return typeof said === 'string' && /^\d{1,15}$/.test(said) ? Number(said) : null
 }

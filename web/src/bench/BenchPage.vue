@@ -112,7 +112,7 @@ useMoves(() => table.value, (version) => (following = following.then(() => follo
 /** @param version that the table has; null where that is not known */
 async function follow(version: number | null): Promise<void> {
   const before = table.value
-  if (!before || (version !== null && version <= before.version)) return
+  if (!before || asOf.value === null || (version !== null && version <= before.version)) return
   try {
     const { table: now, changed } = await ask(tableSinceSchema, `/tables/${before.id}/since/${before.version}?as-of=${asOf.value}&figures=${before.figures ?? ''}`)
     if (table.value !== before || (now.version === before.version && now.standsOn.length === 0)) return

@@ -84,10 +84,8 @@ const front = computed(() => {
 const places = computed(() => ordered.value.map((column) => props.columns.indexOf(column)))
 /** Measured on the first records that came, and then left alone: a list whose columns jump cannot be read. */
 const sample = shallowRef<Cell[][]>([])
-watch(() => props.columns, () => {
-  sample.value = []
-  forget()
-})
+watch(() => props.columns, () => (sample.value = []))
+watch(() => props.columns.map(({ id }) => id).join(), forget)
 /** Apart from the labels, which change with every step of a drag. */
 const measured = computed(() => ordered.value.map((column, index) => widthOf({
   // Where the list can be sorted, with room for the sign.

@@ -14,12 +14,13 @@ const CELLS: Record<number, string[]> = { 1: ['5', '12', '40'], 2: ['1', '2', '3
 const settled = () => new Promise((resolve) => setTimeout(resolve, 20))
 
 /** A real session, called as the worker's is: every answer takes its time. */
-function set(asked: Ref<Asked | null>, fails: () => boolean = () => false) {
+function set(asked: Ref<Asked | null>, fails: () => boolean = () => false, come: () => Promise<void> = () => nextTick()) {
   const decided: string[] = []
   const session = new Session(async ({ id }) => {
-    await nextTick()
+    const cells = CELLS[id]!
+    await come()
     if (fails()) throw new Error('The records could not be fetched. Try again.')
-    return { records: Int32Array.from(CELLS[id]!, (_, at) => at + 1), column: numberColumn(CELLS[id]!) }
+    return { records: Int32Array.from(cells, (_, at) => at + 1), column: numberColumn(cells) }
   })
   const remote = {
     open: (...args: Parameters<Session['open']>) => session.open(args[0]),
@@ -29,10 +30,11 @@ function set(asked: Ref<Asked | null>, fails: () => boolean = () => false) {
       return session.decide(question)
     },
     further: async (sequence: number) => session.further(sequence),
+    refresh: (...args: Parameters<Session['refresh']>) => session.refresh(...args),
   }
   const scope = effectScope()
   const result = scope.run(() => useResult(remote as never, asked, addressOf))!
-  return { ...result, decided, stop: () => scope.stop() }
+  return { ...result, result: result.decided, decided, stop: () => scope.stop() }
 }
 
 test('counts follow the gate, and what was overtaken on the way is not decided', async () => {
@@ -85,5 +87,20 @@ test('a gate that cannot decide is told, and so is a column that cannot be had; 
   asked.value = cutAt('2', 2)
   await settled()
   expect([trouble.value, tick.value]).toEqual(['', 1])
+  stop()
+})
+
+test('values that change while they are on their way are fetched again', async () => {
+  const were = CELLS[1]!
+  let release = (): void => undefined
+  const held = new Promise<void>((resolve) => (release = resolve))
+  const { result, refresh, stop } = set(ref<Asked | null>(cutAt('12')) as Ref<Asked | null>, () => false, () => held)
+  await nextTick()
+  CELLS[1] = ['50', '50', '50']
+  await refresh()
+  release()
+  await settled()
+  CELLS[1] = were
+  expect(result.value?.counts.caught).toEqual([0, 3])
   stop()
 })

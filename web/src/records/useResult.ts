@@ -54,6 +54,8 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
   let isBusy = false
   /** Whether values that have changed have not come. */
   let isBehind = false
+  /** Whether columns are on their way, and what they hold may have changed meanwhile. */
+  let coming: { isOld: boolean } | null = null
   let pause: ReturnType<typeof setTimeout> | undefined
   onScopeDispose(() => clearTimeout(pause))
 
@@ -106,8 +108,14 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
   async function open(missing: readonly number[]): Promise<void> {
     // What was counted of other columns says nothing of these.
     clear()
-    await whileFetching(fetched, (progress) => session.open(missing.map(addressOf), progress))
-    missing.forEach((id) => opened.add(id))
+    const mine = (coming = { isOld: false })
+    try {
+      await whileFetching(fetched, (progress) => session.open(missing.map(addressOf), progress))
+      missing.forEach((id) => opened.add(id))
+      if (mine.isOld) await session.refresh([...opened].map(addressOf))
+    } finally {
+      coming = null
+    }
   }
 
   /**
@@ -115,6 +123,7 @@ export function useResult(session: ResultSession, asked: Ref<Asked | null>, addr
    * @param changed all that is different since the values that are here, where that is known
    */
   async function refresh(changed: ChangedCells | null = null): Promise<void> {
+    if (coming) coming.isOld = true
     const now = asked.value
     if (!now || opened.size === 0) return
     try {
