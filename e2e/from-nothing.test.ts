@@ -3,6 +3,8 @@ import type { Gate } from '@dime-gate/contract/gate'
 import type { Run } from '@dime-gate/contract/run'
 import type { Table } from '@dime-gate/contract/table'
 import type { ScaleGate } from '@dime-gate/core/gate/document'
+import { plainScale } from '@dime-gate/core/gate/scale-gate'
+import { anInput, band } from '@dime-gate/core/testing/a-gate'
 import { violationsOn } from './testing/axe'
 import { type Demo, openDemo } from './testing/demo'
 import { bandCounts, chooseFile, click, eventually, find, focus } from './testing/dime-gate'
@@ -331,13 +333,11 @@ test('days are cut as numbers are: by a list, by hand, by key; and a run shows t
 test('ages are cut as numbers are, told and typed in years and months', async () => {
   const { page } = gate
   const { asOf } = await ask<{ asOf: string }>('/desk')
-  const scale = { schema: 1, form: 'scale', name: 'Standing', on: 'Standing', floor: null, ceiling: null, otherwise: null,
-    inputs: [{ name: 'Planted', type: 'date', isSet: false, unit: '', source: { kind: 'given' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold' }, { name: 'Standing', type: 'years and months duration', isSet: false, unit: '', source: { kind: 'figure', feel: 'years and months duration(Planted, today())' }, expected: null, precision: { kind: 'as measured' }, tolerance: null, blank: 'hold' }],
-    outcomes: [{ name: 'Label', type: 'text', labels: ['Young', 'Grown', 'Old'].map((value) => ({ value, colour: '#56625f', mark: 'disc', rank: null })) }],
-    cuts: ['P10Y', 'P25Y6M'].map((at) => ({ at, owner: 'above' })), bands: ['Young', 'Grown', 'Old'].map((label) => ({ entries: [{ is: label }] })) }
+  const standing = anInput('Standing', 'years and months duration', { source: { kind: 'figure', feel: 'years and months duration(Planted, today())' } })
+  const scale = plainScale('Standing', standing, ['P10Y', 'P25Y6M'].map((at) => ({ at, owner: 'above' as const })), ['Young', 'Grown', 'Old'].map(band))
   const planted = (await ask<Table>(`/tables/${TREES}`)).columns.find(({ name }) => name === 'Planted')!.id
-  const made = await fetch(`${gate.address}/api/v1/gates`, { method: 'POST', body: JSON.stringify({ draft: scale, binding: { tableId: TREES, inputs: { Planted: { column: planted } } } }) })
-  await page.goto(`${gate.address}/gates/${((await made.json()) as Gate).id}`, { waitUntil: 'networkidle0' })
+  const { id } = await gate.send<Gate>('/gates', 'POST', { draft: { ...scale, inputs: [anInput('Planted', 'date'), standing] }, binding: { tableId: TREES, inputs: { Planted: { column: planted } } } })
+  await page.goto(`${gate.address}/gates/${id}`, { waitUntil: 'networkidle0' })
   const months = `(extract(year from age('${asOf}', {Planted})) * 12 + extract(month from age('${asOf}', {Planted})))`
   const expected = (first: number, second: number) => counted(TREES, [['Old', `${months} >= ${second}`], ['Grown', `${months} >= ${first} and ${months} < ${second}`], ['Young', `${months} < ${first}`]])
   await eventually(() => bandCounts(page), await expected(120, 306))

@@ -93,14 +93,17 @@ const leftOf = (at: number) => props.widths.slice(0, at).reduce((sum, width) => 
 const inView = computed(() => rows.value.getVirtualItems().map(({ index }) => index).filter((index) => index < props.order.length))
 /** So many milliseconds a row whose values are on their way stays empty: drawing it twice takes longer than most take to come. */
 const SOON = 250
-const areLate = ref(false)
+/** Records whose values did not come soon: drawn once, they stay, so that they can be typed into. */
+const late = shallowRef<ReadonlySet<number>>(new Set())
 let soon: ReturnType<typeof setTimeout> | undefined
 onScopeDispose(() => clearTimeout(soon))
-const cellsOf = (row: number) => (areLate.value || props.cells.has(props.order[row]!) || active.value?.row === row || props.unkept.size > 0 ? shownColumns.value.columns : [])
+function cellsOf(row: number): number[] {
+  const record = props.order[row]!
+  return props.cells.has(record) || late.value.has(record) || active.value?.row === row || props.unkept.size > 0 ? shownColumns.value.columns : []
+}
 watch([inView, () => props.tick], async ([indexes]) => {
   clearTimeout(soon)
-  areLate.value = false
-  soon = setTimeout(() => (areLate.value = true), SOON)
+  soon = setTimeout(() => (late.value = new Set(inView.value.map((index) => props.order[index]!))), SOON)
   try {
     await props.want(indexes.map((index) => props.order[index]!))
     trouble.value = ''
