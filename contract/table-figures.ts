@@ -49,3 +49,8 @@ export function tableNames({ columns, sets }: Pick<Table, 'columns' | 'sets'>): 
 export function typeOfKind(kind: ValueKind): ColumnType {
   return kind === 'number' || kind === 'date' || kind === 'boolean' ? kind : 'text'
 }
+
+/** What has to be computed anew where it becomes another. Names of columns belong to it: by them they are in sets. */
+export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>): object {
+  return { columns: columns.map(({ id, name, type, feel, drawn }) => [id, name, type, feel, drawn]), sets }
+}

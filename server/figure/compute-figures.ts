@@ -1,5 +1,6 @@
 /** Computes all figures of a table anew, in a thread, into a relation of their own; and those of the tables that it is drawn from. */
 import { isComputed, type Table } from '@dime-gate/contract/table'
+import { definitionsOf } from '@dime-gate/contract/table-figures'
 import type { Column } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
 import { copyIn } from '../database/copy-in'
@@ -15,7 +16,7 @@ import { figureReader } from './figure-batches'
 import { fieldsOf, linesOf } from './figure-lines'
 import { carryOn, groupsMet } from './follow-groups'
 import { loadNetwork, type Network, standsOf, tablesBelow } from './network'
-import { beneathOf, computable, currentDay, definitionsOf, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
+import { beneathOf, computable, currentDay, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
 
 export interface FigureTask {
   kind: 'figures'
@@ -44,15 +45,13 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
       )
         stale.push(id)
     }
-    const followed = new Set<number>()
+    const left: number[] = []
     for (const id of stale) {
-      const groups = await groupsMet(connection, network, id, stale, day)
-      if (!groups) continue
       const table = network.tables.get(id)!
-      await finish(connection, network, table, day, (generation) => carryOn(connection, network, table, groups, generation, day))
-      followed.add(id)
+      const groups = await groupsMet(connection, network, table, stale, day)
+      if (groups) await finish(connection, network, table, day, (generation) => carryOn(connection, network, table, groups, generation, day))
+      else left.push(id)
     }
-    const left = stale.filter((id) => !followed.has(id))
     if (left.length === 0) return stale
     const only = network.tables.get(tableId)!
     const isAlone = network.tables.size === 1 && network.labels.size === 0 && only.columns.every(({ drawn }) => drawn === null)

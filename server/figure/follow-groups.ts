@@ -23,9 +23,8 @@ export interface GroupsMet {
  * @param stale tables whose figures are not what they would come to
  * @returns null where the table is none of groups, or more of it can be different than groups that are there
  */
-export async function groupsMet(connection: Connection, network: Network, id: number, stale: readonly number[], day: string): Promise<GroupsMet | null> {
-  const table = network.tables.get(id)!
-  const { rollUp } = table
+export async function groupsMet(connection: Connection, network: Network, table: Table, stale: readonly number[], day: string): Promise<GroupsMet | null> {
+  const { id, rollUp } = table
   const beneath = rollUp && network.tables.get(rollUp.table)
   if (!beneath || stale.includes(beneath.id) || !isMadeOfGroups(table, rollUp, beneath)) return null
   const state = await figureState(connection, id)

@@ -1,7 +1,7 @@
 /** Where the values of a table's figures lie, and whether they still are what they would come to. */
 import { isDeepStrictEqual } from 'node:util'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
-import { tableFigures } from '@dime-gate/contract/table-figures'
+import { definitionsOf, tableFigures } from '@dime-gate/contract/table-figures'
 import type { Figure } from '@dime-gate/core/figure/figure'
 import { type Queryable, rowOf } from '../database/database'
 
@@ -42,11 +42,6 @@ export function figureColumns(table: Pick<Table, 'columns'>): Column[] {
 export function computable(table: Pick<Table, 'columns' | 'sets'>): { figure: Figure; column: Column }[] {
   const byName = new Map(table.columns.map((column) => [column.name, column]))
   return tableFigures(table).figures.map((figure) => ({ figure, column: byName.get(figure.name)! }))
-}
-
-/** What has to be computed anew where it becomes another. Names of columns belong to it: by them they are in sets. */
-export function definitionsOf({ columns, sets }: Pick<Table, 'columns' | 'sets'>): object {
-  return { columns: columns.map(({ id, name, type, feel, drawn }) => [id, name, type, feel, drawn]), sets }
 }
 
 /** What a table of groups is made of besides the records of the table beneath. */

@@ -7,7 +7,7 @@ import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { newCell } from '@dime-gate/contract/typed-cell'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { messageOf } from '../shared/api'
 import MarkCoin from '../shared/MarkCoin.vue'
 import CellField from './CellField.vue'
@@ -15,6 +15,7 @@ import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } 
 import { cellInput, cellWords, expectedWords, listedWords, ownWords, stateOf } from './cell-words'
 import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
 import { cellKey } from './table-edits'
+import { useLateRows } from './useLateRows'
 
 const props = defineProps<{
   columns: Column[]
@@ -91,19 +92,15 @@ const totalWidth = computed(() => stuckWidth.value + free.value.getTotalSize())
 const leftOf = (at: number) => props.widths.slice(0, at).reduce((sum, width) => sum + width, 0)
 
 const inView = computed(() => rows.value.getVirtualItems().map(({ index }) => index).filter((index) => index < props.order.length))
-/** So many milliseconds a row whose values are on their way stays empty: drawing it twice takes longer than most take to come. */
-const SOON = 250
-/** Records whose values did not come soon: drawn once, they stay, so that they can be typed into. */
-const late = shallowRef<ReadonlySet<number>>(new Set())
-let soon: ReturnType<typeof setTimeout> | undefined
-onScopeDispose(() => clearTimeout(soon))
+const { late, wait } = useLateRows(() => inView.value.map((index) => props.order[index]!))
+/** By their places, the columns of which a row has a cell. */
 function cellsOf(row: number): number[] {
   const record = props.order[row]!
-  return props.cells.has(record) || late.value.has(record) || active.value?.row === row || props.unkept.size > 0 ? shownColumns.value.columns : []
+  const isDrawn = props.cells.has(record) || late.value.has(record) || active.value?.row === row || props.unkept.size > 0
+  return isDrawn ? shownColumns.value.columns : []
 }
 watch([inView, () => props.tick], async ([indexes]) => {
-  clearTimeout(soon)
-  soon = setTimeout(() => (late.value = new Set(inView.value.map((index) => props.order[index]!))), SOON)
+  wait()
   try {
     await props.want(indexes.map((index) => props.order[index]!))
     trouble.value = ''
