@@ -172,7 +172,7 @@ function because(at: number, { rule, isOtherwise, landing }: SideOfRecord): stri
       </div>
       <p class="shown"><b>{{ shown ? `${shown.from.replace(/^label /, '')} → ${shown.to.replace(/^label /, '')}` : 'All that differs' }}</b> <span class="figure">{{ count(total) }}</span> <button v-if="shown" class="plain-button act" type="button" @click="shown = null">Show all that differs</button></p>
       <RecordList
-        v-if="table" class="records" :table-id="table.id" :as="{ version: table.version, asOf: asOf ?? undefined }" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="(from, to) => session.window(from, to)" :tick="tick"
+        v-if="table" class="records" :table-id="table.id" :as="{ version: table.version, asOf: asOf ?? undefined }" :figures="table.figures" :columns="table.columns" :looked="looked" :inputs="inputs" :labels="labels" :total="total" :rows="(from, to) => session.window(from, to)" :tick="tick"
         empty="No record differs." @pick="(record) => pick(record)"
       />
     </template>

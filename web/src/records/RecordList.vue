@@ -21,6 +21,8 @@ const props = defineProps<{
   tableId: number
   /** Of the table: as it stood then, or as a run kept it; and what counts as today in its figures. */
   as: Omit<RecordsRequest, 'records'>
+  /** Moves whenever the table's figures are computed anew, also where its version stays. */
+  figures?: number | null
   columns: Column[]
   /** The columns that the gate looks at; drawn beside the label. */
   looked?: number[]
@@ -54,7 +56,7 @@ const ROW = 30
 /** Columns before the reason, so that it is in view. */
 const MOST_IN_FRONT = 4
 const { cells, want, renew, forget } = useRecordCells(props.tableId, () => props.as)
-watch(() => JSON.stringify(props.as), renew)
+watch(() => JSON.stringify([props.as, props.figures]), renew)
 const scroller = ref<HTMLElement | null>(null)
 const shown = shallowRef<{ from: number; rows: ListedRecord[] }>({ from: 0, rows: [] })
 const trouble = ref('')
