@@ -94,25 +94,6 @@ test('a gate on wards says how many wards get which label; one on a label column
   await eventually(async () => (await bandCounts(page)).reduce((sum, [, one]) => sum + one, 0), 8)
 })
 
-test('a bench on wards follows a correction of a tree: its counts, and what stands in its list', async () => {
-  const { page, address } = gate
-  const desk = (await (await fetch(`${address}/api/v1/desk`)).json()) as { gates: { id: number; name: string }[] }
-  await open(`/gates/${desk.gates.find(({ name }) => name === 'Ward standing')!.id}`)
-  const rows = () => page.$$eval('.records .body .row', (all) => all.map((one) => (one as HTMLElement).innerText))
-  await eventually(async () => (await rows()).length > 3 && (await rows()).every((row) => !row.includes('…')), true)
-  const [before, trees] = [await rows(), await tableAt('/tables/1')]
-  const column = trees.columns.findIndex(({ name }) => name === 'Decay')
-  const send = async (path: string, body: object) => (await (await fetch(`${address}/api/v1/tables/1/${path}`, { method: 'POST', body: JSON.stringify(body) })).json()) as { cells: unknown[] }[]
-  const [tree] = await send('records', { records: [1] })
-  const cell = { record: 1, column: trees.columns[column]!.id, text: '99', seen: tree!.cells[column] }
-  await send('changes', { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [cell] })
-  // Of one ward alone something else is told.
-  await eventually(async () => (await rows()).filter((row, at) => row !== before[at]).length, 1)
-  const after = await rows()
-  await page.reload({ waitUntil: 'networkidle0' })
-  await eventually(rows, after)
-})
-
 test('an indicator has a calculation, a unit and places of its own; what is corrected elsewhere is in it', async () => {
   const { page } = gate
   const office = await tableNamed('Office indicators')
@@ -142,4 +123,23 @@ test.each(['paper', 'night'] as const)('axe finds nothing on what is drawn, by %
   await click(page, '::-p-text(Roll up)')
   await find(page, '[role=dialog] .told')
   expect(await violationsOn(page)).toEqual([])
+})
+
+test('a bench on wards follows a correction of a tree: its counts, and what stands in its list', async () => {
+  const { page, address } = gate
+  const desk = (await (await fetch(`${address}/api/v1/desk`)).json()) as { gates: { id: number; name: string }[] }
+  await open(`/gates/${desk.gates.find(({ name }) => name === 'Ward standing')!.id}`)
+  const rows = () => page.$$eval('.records .body .row', (all) => all.map((one) => (one as HTMLElement).innerText))
+  await eventually(async () => (await rows()).length > 3 && (await rows()).every((row) => !row.includes('…')), true)
+  const [before, trees] = [await rows(), await tableAt('/tables/1')]
+  const column = trees.columns.findIndex(({ name }) => name === 'Decay')
+  const send = async (path: string, body: object) => (await (await fetch(`${address}/api/v1/tables/1/${path}`, { method: 'POST', body: JSON.stringify(body) })).json()) as { cells: unknown[] }[]
+  const [tree] = await send('records', { records: [1] })
+  const cell = { record: 1, column: trees.columns[column]!.id, text: '99', seen: tree!.cells[column] }
+  await send('changes', { kind: 'values', reading: { decimalMark: 'point', dateOrder: 'day' }, cells: [cell] })
+  // Of one ward alone something else is told.
+  await eventually(async () => (await rows()).filter((row, at) => row !== before[at]).length, 1)
+  const after = await rows()
+  await page.reload({ waitUntil: 'networkidle0' })
+  await eventually(rows, after)
 })
