@@ -17,7 +17,8 @@ const CREWS = '/tables/6'
 const open = (path: string) => gate.page.goto(gate.address + path, { waitUntil: 'networkidle0' })
 const cell = (row: number, column: number) => textOf(gate.page, `#cell-${row}-${column}`)
 const crews = async () => (await (await fetch(`${gate.address}/api/v1/tables/6`)).json()) as { version: number; records: number }
-const mayGoOn = () => gate.page.$eval('.incoming .v-btn.primary', (button) => !(button as HTMLButtonElement).disabled)
+/** A file that could not go in while the server was away is looked at once more when it is back: only then. */
+const mayGoOn = () => gate.page.$eval('.incoming', (page) => !page.querySelector('.notice[role=alert]') && !page.querySelector<HTMLButtonElement>('.v-btn.primary')!.disabled)
 
 /** The server dies while `work` waits for the table in its database, and comes back. */
 async function killedDuring(work: () => Promise<void>, meanwhile: () => Promise<void>): Promise<void> {

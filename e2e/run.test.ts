@@ -28,7 +28,7 @@ const fill = (column: string, text: string, records: number[]) =>
 
 test('by group: what stands in the page is what SQL counts, sorted by any, and one step from the records', async () => {
   const { rows } = await demo.database.query<{ ward: string; records: number; failing: number }>(`
-    select t.c${idOf('Ward')} as ward, count(*)::int as records, count(*) filter (where r.o1 = 'Failing')::int as failing from records.t1 t join runs.r1 r using (record) where t.until is null group by 1`)
+    select t.c${idOf('Ward')} as ward, count(*)::int as records, count(*) filter (where r.o1 = 'Failing')::int as failing from records.t1 t join runs.r1 r using (record) where t.until is null group by 1 order by 1`)
   await open(`/runs/1?by=${idOf('Ward')}&of=label%20Failing`)
   await find(demo.page, '[data-group="Quayside"]')
   const shown = Object.fromEntries(await demo.page.$$eval('tr[data-group]', (all) => all.map((row) => [(row as HTMLElement).dataset.group!, [...row.querySelectorAll('td.figure')].map((cell) => cell.textContent!.trim())])))

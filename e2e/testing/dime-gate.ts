@@ -109,7 +109,13 @@ export async function openDimeGate({ demo = false }: { demo?: boolean } = {}): P
 
 /** The element that `selector` names (CSS, or `::-p-text()`), once it is there. */
 export async function find(page: Page, selector: string): Promise<ElementHandle<HTMLElement>> {
-  return (await page.waitForSelector(selector, { timeout: PATIENCE, visible: true })) as ElementHandle<HTMLElement>
+  try {
+    return (await page.waitForSelector(selector, { timeout: PATIENCE, visible: true })) as ElementHandle<HTMLElement>
+  } catch (error) {
+    // What stands there instead is what whoever reads of it would ask next.
+    const said = await page.evaluate(() => document.body.innerText.replaceAll(/\s+/g, ' ')).catch(() => 'nothing')
+    throw new Error(`${selector} did not come. The page says: ${said.slice(0, 1500)}`, { cause: error })
+  }
 }
 
 export async function click(page: Page, selector: string): Promise<void> {

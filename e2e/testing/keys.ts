@@ -5,12 +5,15 @@ import { eventually, find } from './dime-gate'
 export function keysOn(page: Page, address: string) {
   const focused = () => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? (document.activeElement as HTMLElement).innerText)
   const press = (key: string) => page.keyboard.press(key as 'Enter')
+  /** A menu takes the focus to itself in the frame after it left. */
+  const settled = () => page.evaluate(() => new Promise((resolve) => requestAnimationFrame(resolve)))
 
   /** From where the focus is, as often as it takes. */
   async function tabTo(what: string): Promise<void> {
     for (let steps = 0; steps < 200; steps++) {
       if ((await focused()).startsWith(what)) return
       await press('Tab')
+      await settled()
     }
     throw new Error(`the focus never came to ${what}`)
   }
