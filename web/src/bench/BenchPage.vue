@@ -178,10 +178,10 @@ function alsoIn(other: Gate): string[] {
 const sortedBy = ref<number | null>(null)
 const pointed = computed(() => Object.entries(asked.value?.inputs ?? {}).find(([, bound]) => sortedBy.value !== null && columnsBound(bound).includes(sortedBy.value))?.[0] ?? null)
 
-watch([table, rules], async ([on, gate]) => {
-  if (!on || !gate || feeders.value.length > 0) return
+watch(() => (rules.value ? table.value?.id : undefined), async (on) => {
+  if (on === undefined) return
   const { gates } = await ask(deskSchema, '/desk')
-  feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on.id))
+  feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on))
 }, { immediate: true })
 
 const analysis = findingsWorker()
@@ -295,7 +295,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
           <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
         </ScaleEditor>
         <RulesEditor
-          v-else-if="gate.form === 'rules'" :id="id" v-model:tray="tray" :known="known" :as-of="asked.asOf" :labels="labels" :compare="compared" :pointed="pointed" :gate="gate" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :coin="trying.coin.value" :broken="trying.broken.value"
+          v-else-if="gate.form === 'rules'" :id="id" v-model:tray="tray" :known="known" :as-of="asked.asOf" :labels="labels" :compare="compared" :pointed="pointed" :gate="gate" :inputs="bench.draft!.inputs" :table="table" :gates="feeders" :counts="counts" :further="further" :findings="findings" :session="session" :tick="tick" :renewed="renewed" :coin="trying.coin.value" :broken="trying.broken.value"
           @change="(next, inputs, step) => bench.change({ gate: next, inputs }, step)" @changed="bench.endStep" @lines="lines = $event"
         >
           <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>

@@ -46,8 +46,12 @@ const columnLines = useSteady(() => [...(props.lines ?? [])].flatMap(([name, lin
 const looked = useSteady(() => columnsBeside([...columnLines.value.flatMap(([id]) => (typeof id === 'number' ? [id] : [])), ...columnsAsked(props.asked)], props.highlights, props.asked.inputs, props.told))
 
 const overrides = useByHand(() => [{ key: props.gateId, gateId: props.gateId, tableId: props.table.id }])
-const byHand = computed(() => new Map((overrides.value.get(props.gateId) ?? []).flatMap((one) => handOf(one, props.asked.gate.outcomes[0]!.name))))
+const outcome = computed(() => props.asked.gate.outcomes[0]!.name)
+const byHand = computed(() => new Map((overrides.value.get(props.gateId) ?? []).flatMap((one) => handOf(one, outcome.value))))
 const inputs = useSteady(() => props.asked.gate.inputs)
+const bound = useSteady(() => props.asked.inputs)
+const standsFor = (input: string) => pointedColumns(input, bound.value, props.told)
+const as = useSteady(() => ({ version: props.table.version, asOf: props.asked.asOf }))
 /** How many of their values are blank moves with every correction, and is told elsewhere. */
 const columns = useSteady(() => props.table.columns.map((column) => ({ ...column, blank: 0, unreadable: 0 })))
 const order = shallowRef<Order>(null)
@@ -92,7 +96,7 @@ const sortedBy = computed(() => {
       {{ sortedBy }}<template v-if="tray.kind !== 'all'"> · <kbd>Esc</kbd> shows all</template>
     </TrayTabs>
     <HighlightChips v-if="highlights.length > 0" v-model="tray" :highlights="highlights" :told="told" />
-    <RecordList :key="table.id" :table-id="table.id" :as="{ version: table.version, asOf: asked.asOf }" :figures="table.figures" :columns="columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="(input) => pointedColumns(input, asked.inputs, told)" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
+    <RecordList :key="table.id" :table-id="table.id" :as="as" :figures="table.figures" :columns="columns" :looked="looked" :lines="columnLines" :inputs="inputs" :labels="labels" :highlights="highlights" :by-hand="byHand" :stands-for="standsFor" :total="total" :rows="session.window" :tick="listTick" :order="order" :empty="emptyWords" @order="takeOrder" @pick="(record, cells) => emit('pick', record, cells)" />
   </div>
 </template>
 

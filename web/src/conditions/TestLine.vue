@@ -8,6 +8,7 @@ import type { CommonValues } from '@dime-gate/core/table/common-values'
 import { printExpression } from '@dime-gate/core/expression/print'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { count } from '../shared/format'
+import { useSteady } from '../shared/useSteady'
 import { useConditionBench } from './condition-bench'
 import PickField, { type Option } from './PickField.vue'
 import { END_WORDS, literalWords, relationChoice, relationWords } from './sentence-words'
@@ -34,15 +35,15 @@ const sentence = computed(() => (isNew.value ? null : sentenceOf(props.condition
 const subjectName = computed(() => (sentence.value?.subject.kind === 'name' ? sentence.value.subject.name : null))
 const unit = computed(() => (sentence.value ? bench.unitOf(sentence.value.subject) : ''))
 const subjectWords = computed(() => (sentence.value ? printExpression(sentence.value.subject) : isNew.value ? '' : props.condition.kind === 'test' ? props.condition.text : ''))
-const subjectOptions = computed((): Option[] => bench.subjects.value.map(({ name, detail }) => ({ value: name, words: name, detail })))
+const subjectOptions = useSteady((): Option[] => bench.subjects.value.map(({ name, detail }) => ({ value: name, words: name, detail })))
 const isNamed = computed(() => sentence.value !== null && bench.isNamed(sentence.value.subject))
-const relationOptions = computed((): Option[] => {
+const relationOptions = useSteady((): Option[] => {
   if (!sentence.value) return []
   const { kind } = sentence.value
   const relations = isNamed.value ? (['yes', 'no'] as const) : relationsOf(kind)
   return relations.map((relation) => ({ value: relation, words: relationChoice(relation, kind, isNamed.value) }))
 })
-const valueOptions = computed((): Option[] => (known.value?.values ?? []).map(({ text, records }) => ({ value: text, words: text === '' ? 'nothing' : text, detail: count(records) })))
+const valueOptions = useSteady((): Option[] => (known.value?.values ?? []).map(({ text, records }) => ({ value: text, words: text === '' ? 'nothing' : text, detail: count(records) })))
 const isText = computed(() => sentence.value !== null && valueKind(sentence.value) === 'text')
 const isListed = computed(() => sentence.value !== null && valueCount(sentence.value.relation) === null)
 const isRange = computed(() => sentence.value !== null && valueCount(sentence.value.relation) === 2)
@@ -50,7 +51,9 @@ const relation = computed(() => (sentence.value ? relationWords(sentence.value.r
 /** Values left to choose from in a list. */
 const unlisted = computed(() => valueOptions.value.filter(({ value }) => !sentence.value?.values.includes(value)))
 
-watch([subjectName, bench.tick], async ([name]) => {
+watch([subjectName, bench.renewed, bench.tick], async ([name, renewed], [before, wasRenewed]) => {
+  // They are counted over all records: once.
+  if (known.value && name === before && renewed === wasRenewed) return
   const found = name === null ? null : await bench.choices(name)
   if (subjectName.value === name) known.value = found
 }, { immediate: true })

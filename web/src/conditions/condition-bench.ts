@@ -22,8 +22,10 @@ export interface ConditionBench {
   spread(input: string): Promise<Spread | null>
   /** Whether there is a list that shows what a part of a condition holds for. */
   showsRecords: boolean
-  /** Changes whenever there may be other values. */
+  /** Changes whenever there may be values of what had none. */
   tick: ComputedRef<number>
+  /** Moves whenever values have changed. */
+  renewed: ComputedRef<number>
   /** Inputs that are pointed out, each by the line it is drawn under: here and at its column. */
   lines: ComputedRef<ReadonlyMap<string, LineStyle>>
 }

@@ -61,3 +61,21 @@ test('what the table gives away comes behind, and has no step that mends it', as
   gate.value = asked('second')
   expect(await fix(at)).toBeNull()
 })
+
+test('findings that take long leave room for the counts while the gate goes on changing', async () => {
+  const began: number[] = []
+  const gate = shallowRef<Analysed | null>(asked('first'))
+  effectScope().run(() => useFindings({
+    findings: async () => {
+      began.push(performance.now())
+      await new Promise((resolve) => setTimeout(resolve, 160))
+      return null
+    },
+    fix: async () => null,
+  } as never, gate, async () => [], ref(0)))
+  await nextTick()
+  gate.value = asked('second')
+  while (began.length < 2) await settle()
+  // It rests for as long as it took beyond what it may take.
+  expect(began[1]! - began[0]!).toBeGreaterThan(240)
+})

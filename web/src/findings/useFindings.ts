@@ -11,6 +11,9 @@ export function findingsWorker(): Remote<FindingsWorker> {
   return wrap<FindingsWorker>(worker)
 }
 
+/** Milliseconds that findings may take, gate after gate, without a rest. */
+const AT_EASE = 60
+
 /**
  * While one gate is looked at, later ones replace each other.
  * @param asked null as long as there is nothing to look at
@@ -34,9 +37,12 @@ export function useFindings(
       while (waiting) {
         const next: Analysed = waiting
         waiting = null
+        const start = performance.now()
         const found = await analysis.findings(next)
         // What was found of a gate that is not there any more is of no interest.
         if (!waiting) own.value = { asked: next, found }
+        // While the gate goes on changing, what takes long leaves room for the counts.
+        else await new Promise((resolve) => setTimeout(resolve, performance.now() - start - AT_EASE))
       }
     } finally {
       isBusy = false

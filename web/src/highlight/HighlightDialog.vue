@@ -34,7 +34,7 @@ const detailOf = ({ name, detail }: Subject) => (props.others.includes(name) ? `
 const on = computed(() => ({ gate: props.gate, inputs: {} }))
 provideConditionBench({
   on, subjects: computed(() => subjectsOf(on.value, { columns: [], sets: [] }, [], []).map((subject) => ({ ...subject, detail: detailOf(subject) }))),
-  choices: (input) => props.session.highlightChoices(input), spread: () => Promise.resolve(null), tick: computed(() => 0), lines: computed(() => new Map()), showsRecords: false, openNamed: null,
+  choices: (input) => props.session.highlightChoices(input), spread: () => Promise.resolve(null), tick: computed(() => 0), renewed: computed(() => 0), lines: computed(() => new Map()), showsRecords: false, openNamed: null,
 })
 
 const follow = useThrottled(async () => {

@@ -7,14 +7,13 @@ import { readCondition, typesIn } from '@dime-gate/core/rule/read-condition'
 import { ALWAYS } from '@dime-gate/core/rule/condition'
 import { problemWords } from '@dime-gate/core/expression/problem-words'
 import { computed, nextTick, useTemplateRef } from 'vue'
-import { count, share } from '../shared/format'
 import MarkCoin from '../shared/MarkCoin.vue'
 import ConditionField from '../conditions/ConditionField.vue'
 import ConditionWords from '../conditions/ConditionWords.vue'
-import { aloneWords } from './course'
 import EntryField from '../gives/EntryField.vue'
 import { valuesGiven } from '../gives/values-given'
 import { entryWords } from './rule-words'
+import RuleCounts from './RuleCounts.vue'
 import type { OnTable } from '../conditions/subjects'
 import { vStands } from '../shared/v-stands'
 
@@ -22,10 +21,6 @@ const props = defineProps<{
   gate: RulesGate
   rule: Rule
   at: number
-  /** Records; null before they are counted. */
-  caught: number | null
-  alone: number | null
-  records: number
   isChosen: boolean
   isOpen: boolean
   isMoved: boolean
@@ -136,11 +131,7 @@ defineExpose({
         <span v-if="others.length" class="second others">{{ others.join(' · ') }}</span>
       </button>
     </div>
-    <div class="counts">
-      <button class="plain-button caught figure" type="button" data-cell="count" :aria-label="`${caught === null ? '…' : count(caught)} records taken by rule ${at + 1}. Show them`" @click="emit('choose')">{{ caught === null ? '…' : count(caught) }}</button>
-      <button class="plain-button second alone" type="button" :disabled="!alone" :title="caught === null ? '' : `${share(caught, records)} of all in order`" @click="emit('show', 'alone')">{{ aloneWords(caught, alone) }}</button>
-      <button v-if="isOpen" class="plain-button second alone" type="button" @click="emit('show', 'only')">no other would</button>
-    </div>
+    <RuleCounts class="counts" :at="at" :is-open="isOpen" @choose="emit('choose')" @show="emit('show', $event)" />
   </li>
 </template>
 
@@ -167,20 +158,14 @@ defineExpose({
 .shown { align-items: flex-start; }
 .label { flex: 1 1 0; min-width: 60px; font-weight: 600; line-height: 1.3; overflow-wrap: anywhere; }
 .others { flex-basis: 100%; font-size: 12.5px; }
-.counts { display: grid; justify-items: end; line-height: 1.25; }
 .crowded .counts:not(.open *) { display: flex; flex-flow: row-reverse wrap; gap: 0 8px; align-items: baseline; }
-.caught { font-size: 17px; font-weight: 600; min-height: 24px; }
-.caught:hover, .alone:not(:disabled):hover { text-decoration: underline; }
-.alone { font-size: 12.5px; min-height: 24px; white-space: nowrap; }
-.alone:disabled { cursor: default; }
 .chosen { background: linear-gradient(90deg, var(--tint), color-mix(in srgb, var(--tint) 30%, transparent)); }
 .open { align-items: start; padding-top: 8px; }
-.idle:not(.open) .takes, .idle:not(.open) .label, .idle:not(.open) .caught { color: var(--second); }
+.idle:not(.open) .takes, .idle:not(.open) .label, .idle:not(.open) :deep(.caught) { color: var(--second); }
 .moved { box-shadow: inset 0 0 0 1.5px var(--brass); background: var(--tint); }
 @media (max-width: 760px) {
   .rule { grid-template-columns: 22px minmax(0, 1fr) auto; gap: 2px 8px; padding: 8px 4px 8px 0; }
   .gives { grid-column: 2; grid-row: 2; }
   .counts, .crowded .counts:not(.open *) { display: grid; grid-column: 3; grid-row: 1 / span 2; max-width: 70px; }
-  .alone { white-space: normal; text-align: right; }
 }
 </style>

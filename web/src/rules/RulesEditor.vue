@@ -16,9 +16,11 @@ import type { RecordsWorker } from '../records/records-worker'
 import type { ToldFindings } from '../findings/told-findings'
 import { count } from '../shared/format'
 import { useCarrying } from '../shared/useCarrying'
+import { useSteady } from '../shared/useSteady'
 import { type Command, useCommands } from '../finder/commands'
 import { linesFor, type LineStyle, provideConditionBench } from '../conditions/condition-bench'
 import { orderByBreadth, type Placed, stopsOf } from './course'
+import { provideCourseCounts } from './course-counts'
 import NamedConditions from '../conditions/NamedConditions.vue'
 import type { ToldMoves } from '../records/session'
 import { useUnfinished } from './useUnfinished'
@@ -48,6 +50,8 @@ const props = defineProps<{
   session: Remote<RecordsWorker>
   /** Changes whenever the worker has decided anew. */
   tick: number
+  /** Moves whenever values have changed. */
+  renewed: number
   /** Where a record that is tried falls. */
   coin: Placed['at'] | null
   /** Rules that give an example another label than it should get. */
@@ -76,6 +80,7 @@ const fresh = ref<number | null>(null)
 /** By rule, or by the id of a named condition, texts that are no conditions yet. */
 const unfinished = useUnfinished(`gate ${props.id}`)
 const parts = shallowRef<ReadonlyMap<string, number>>(new Map())
+const areSameParts = (one: ReadonlyMap<string, number>, other: ReadonlyMap<string, number>) => one.size === other.size && [...one].every(([way, records]) => other.get(way) === records)
 
 const chosen = computed((): Placed['at'] | null => {
   const { value: shown } = tray
@@ -85,15 +90,15 @@ const chosen = computed((): Placed['at'] | null => {
 })
 const shownPart = computed(() => (tray.value.kind === 'part' ? tray.value.way.join('.') : null))
 const stops = computed(() => (props.counts && props.counts.caught.length === props.gate.rules.length ? stopsOf(props.counts, props.gate.hitPolicy) : []))
-const colours = computed(() => {
+const coloured = useSteady(() => {
   const looks = new Map(props.gate.outcomes[0]!.labels.map(({ value, colour }) => [value, colour]))
-  const of = (entries: readonly Entry[]) => looks.get(labelGiven(entries) ?? '')
-  const all = new Map<Placed['at'], string>()
-  props.gate.rules.forEach(({ entries }, at) => of(entries) && all.set(at, of(entries)!))
-  const rest = props.gate.otherwise && of(props.gate.otherwise)
-  if (rest) all.set('rest', rest)
-  return all
+  const of = (at: Placed['at'], entries: readonly Entry[] | null): [Placed['at'], string][] => {
+    const colour = looks.get(labelGiven(entries ?? []) ?? '')
+    return colour ? [[at, colour]] : []
+  }
+  return [...props.gate.rules.flatMap(({ entries }, at) => of(at, entries)), ...of('rest', props.gate.otherwise)]
 })
+const colours = computed(() => new Map(coloured.value))
 const on = computed((): OnTable => ({ gate: props.gate, inputs: props.inputs }))
 const subjects = computed(() => subjectsOf(on.value, props.table, props.gates, props.known))
 /** What the chosen rule, or named condition, looks at; and what somebody looks at in the records. */
@@ -108,7 +113,9 @@ const lookedAt = computed((): string[] => {
   return text === undefined ? [] : inputsNamed(props.gate, text)
 })
 watch(lines, (now) => emit('lines', now), { immediate: true })
-provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), lines, showsRecords: true, openNamed: (name) => void named.value?.open(name) })
+provideConditionBench({ on, subjects, choices: (input) => props.session.choices(input), spread: (input) => props.session.spread(input), tick: computed(() => props.tick), renewed: computed(() => props.renewed), lines, showsRecords: true, openNamed: (name) => void named.value?.open(name) })
+
+provideCourseCounts({ counts: () => props.counts, further: () => props.further })
 
 /** By rule, what is told of it first. */
 const findingByRule = computed(() => new Map((props.findings?.told ?? []).filter(({ severity, rules }) => severity !== 'note' && rules.length > 0).map(({ rules, words }) => [rules[0]!, words] as const).reverse()))
@@ -127,25 +134,27 @@ watch([open, () => props.tick], async () => {
   const at = open.value
   if (typeof at !== 'number') return void (parts.value = new Map())
   const found = new Map(await props.session.parts(at))
-  if (open.value === at) parts.value = found
+  if (open.value === at && !areSameParts(found, parts.value)) parts.value = found
 })
 watch(() => props.gate.rules.length, (now) => {
   if (typeof open.value === 'number' && open.value >= now) open.value = null
 })
 
 /** Where the stops stand: rows are as tall as what they say. */
-const places = shallowRef<{ top: number; height: number }[]>([])
+const measured = shallowRef<{ top: number; height: number }[]>([])
+const places = useSteady(() => measured.value)
 const width = ref(122)
 function measure(): void {
   const all = [...(list.value?.querySelectorAll<HTMLElement>('[data-stop]') ?? [])]
-  places.value = all.map((row) => ({ top: row.offsetTop, height: row.offsetHeight }))
+  measured.value = all.map((row) => ({ top: row.offsetTop, height: row.offsetHeight }))
   width.value = (list.value?.offsetWidth ?? 900) < 620 ? 62 : 122
 }
 const placed = computed((): Placed[] => (places.value.length === stops.value.length ? stops.value.map((stop, at) => ({ ...stop, ...places.value[at]! })) : []))
 let observer: ResizeObserver | undefined
 onMounted(() => {
   observer = new ResizeObserver(measure)
-  watch([list, () => props.gate.rules.length, () => stops.value.length, open], () => void nextTick(() => {
+  // Of a list of sources with a shallow one among them Vue tells every trigger, also where nothing is another.
+  watch([() => list.value, () => props.gate.rules.length, () => stops.value.length, open], () => void nextTick(() => {
     observer!.disconnect()
     if (!list.value) return
     observer!.observe(list.value)
@@ -333,8 +342,7 @@ useCommands([
           <button class="plain-button caught figure" type="button" @click="choose('contested')">{{ count(counts.contested) }}</button>
         </li>
         <RuleRow
-          v-for="(rule, at) in gate.rules" :key="at" ref="rows" v-memo="[rule, counts?.caught[at], further?.alone[at], counts?.records, chosen === at, open === at, carried === at, fresh === at, open === at && parts, open === at && shownPart, unfinished.get(at), findingOf(at), gate.inputs, gate.outcomes, open === at && gate]" data-stop :gate="gate" :rule="rule" :at="at"
-          :caught="counts?.caught[at] ?? null" :alone="further?.alone[at] ?? null" :records="counts?.records ?? 0"
+          v-for="(rule, at) in gate.rules" :key="at" ref="rows" v-memo="[rule, chosen === at, open === at, carried === at, fresh === at, open === at && parts, open === at && shownPart, unfinished.get(at), findingOf(at), gate.inputs, gate.outcomes, open === at && gate]" data-stop :gate="gate" :rule="rule" :at="at"
           :is-chosen="chosen === at" :is-open="open === at" :is-moved="carried === at" :is-fresh="fresh === at" :parts="open === at ? parts : NO_PARTS" :shown-part="open === at ? shownPart : null" :unfinished="unfinished.get(at) ?? null" :finding="findingOf(at)"
           @choose="choose(at)" @open="(way, part) => openRule(at, way, part)" @close="close" @next="next(at)"
           @condition="(text, wider, step) => change(editRule(wider.gate, at, { condition: text }), step, wider.inputs)"

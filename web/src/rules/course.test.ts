@@ -1,5 +1,5 @@
 import type { Counts } from '@dime-gate/core/result/counts'
-import { aloneWords, orderByBreadth, type Placed, stopFor, stopsOf, streamOf } from './course'
+import { aloneWords, branchesByFill, orderByBreadth, type Placed, stopFor, stopsOf, streamOf } from './course'
 
 const COUNTS: Counts = { records: 1000, caught: [300, 0, 1], otherwise: 599, unplaced: 0, held: 100, contested: 0, inputs: [], edges: [] }
 const placed = (counts = COUNTS): Placed[] => stopsOf(counts, 'first').map((stop, at) => ({ ...stop, top: at * 50, height: 50 }))
@@ -22,7 +22,7 @@ test('what is undecided leaves first and what no rule takes last; each stop tell
 })
 
 test('the stream is as wide as what is left of it, to scale', () => {
-  const { body, branches } = streamOf(placed(), 1000, 100, 120)
+  const { body } = streamOf(placed(), 1000, 100, 120)
   expect(xsAt(body, 0)).toEqual([0, 100])
   // Each stop takes away as many pixels as it takes records.
   expect([3, 53, 103, 153].map((y) => xsAt(body, y))).toEqual([
@@ -31,7 +31,6 @@ test('the stream is as wide as what is left of it, to scale', () => {
     [60, 60],
     [60, 59.9],
   ])
-  expect(branches.map(({ isWidened }) => isWidened)).toEqual([false, false, false, true, false])
 })
 
 test('one record of very many is seen, and takes no more of the stream than is its own', () => {
@@ -47,6 +46,14 @@ test('a stop that takes nothing is a line, and one that takes nearly all stays w
   expect([Math.min(...heights) >= 50, Math.max(...heights) <= 100]).toEqual([true, true])
   expect(all.branches[2]!.path).toMatch(/^M10|^M0/)
   expect(all.branches[2]!.path).not.toContain('Z')
+})
+
+test('branches that look alike are drawn as one, and none of them is lost', () => {
+  const { branches } = streamOf(placed(), 1000, 100, 120)
+  const { closed, open } = branchesByFill(branches, (at) => (at === 0 || at === 'rest' ? 'red' : 'grey'))
+  const [held, first, idle, third, rest] = branches.map(({ path }) => path)
+  expect(closed).toBe(idle)
+  expect([...open]).toEqual([['grey', `${held} ${third}`], ['red', `${first} ${rest}`]])
 })
 
 test('of no records there is nothing to draw', () => {

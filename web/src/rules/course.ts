@@ -41,8 +41,6 @@ export interface Placed extends Stop {
 
 export interface Branch extends Stop {
   path: string
-  /** Whether it is drawn wider than to scale, so that it can be seen. */
-  isWidened: boolean
 }
 
 export interface Stream {
@@ -74,19 +72,29 @@ export function streamOf(stops: readonly Placed[], records: number, full: number
     const mouth = stop.top + MOUTH
     if (stop !== last) edge.push(`L${r(before)} ${mouth} L${r(after)} ${mouth}`)
     const middle = stop.top + stop.height / 2
-    const scaled = before - after
-    const thick = stop.takes === 0 ? 0 : Math.min(Math.max(scaled, THINNEST), stop.height - 2 * MARGIN)
+    const thick = stop.takes === 0 ? 0 : Math.min(Math.max(before - after, THINNEST), stop.height - 2 * MARGIN)
     const right = Math.max(before, after + THINNEST)
     const [upper, lower] = [middle - thick / 2, middle + thick / 2]
     // What goes nowhere is a line to a closed slot.
-    if (thick === 0) return { ...stop, isWidened: false, path: `M${r(before)} ${r(middle)} L${reach} ${r(middle)}` }
+    if (thick === 0) return { ...stop, path: `M${r(before)} ${r(middle)} L${reach} ${r(middle)}` }
     return {
       ...stop,
-      isWidened: scaled < THINNEST,
       path: `M${r(after)} ${mouth} L${r(right)} ${mouth} Q${r(right)} ${r(upper)} ${r(Math.min(reach, right + 18))} ${r(upper)} L${reach} ${r(upper)} L${reach} ${r(lower)} L${r(Math.min(reach, right + 18))} ${r(lower)} Q${r(after)} ${r(lower)} ${r(after)} ${mouth} Z`,
     }
   })
   return { body: `${edge.join(' ')} L${r(wide(last.arrives))} ${last.top + MOUTH} L0 ${last.top + MOUTH} Z`, branches }
+}
+
+/** @returns what takes nothing as one path, and what takes something as one a fill */
+export function branchesByFill(branches: readonly Branch[], fillOf: (at: Stop['at']) => string): { closed: string; open: Map<string, string> } {
+  const closed = branches.filter(({ takes }) => takes === 0)
+  const open = new Map<string, string[]>()
+  for (const { at, takes, path } of branches) {
+    if (takes === 0) continue
+    const fill = fillOf(at)
+    if (open.get(fill)?.push(path) === undefined) open.set(fill, [path])
+  }
+  return { closed: closed.map(({ path }) => path).join(' '), open: new Map([...open].map(([fill, paths]) => [fill, paths.join(' ')])) }
 }
 
 function r(value: number): number {

@@ -53,7 +53,7 @@ const ends = computed(() => {
 /** The stretch that is looked at more closely; null for all of it. */
 const seen = shallowRef<readonly [from: number, to: number] | null>(null)
 const closer = shallowRef<Spread | null>(null)
-watch([seen, () => props.spread], async ([stretch]) => {
+watch([() => seen.value, () => props.spread], async ([stretch]) => {
   closer.value = null
   const found = stretch && props.spread ? await props.session.spread(props.gate.on, stretch) : null
   if (seen.value === stretch) closer.value = found
@@ -63,7 +63,7 @@ watch(() => props.gate.on, () => (seen.value = null))
 /** Another table, laid over the line; it follows what the cuts are on, and the stretch that is looked at. */
 const laid = ref<number | null>(null)
 const { other, lay, clear } = useOtherTable(props.gateId)
-watch([laid, seen, () => JSON.stringify([props.gate.on, props.gate.inputs]), () => props.asOf], async ([id]) => {
+watch([laid, () => seen.value, () => JSON.stringify([props.gate.on, props.gate.inputs]), () => props.asOf], async ([id]) => {
   if (id === null) clear()
   else if (!(await lay(props.gate, id, props.asOf, seen.value))) laid.value = null
 })
