@@ -4,7 +4,7 @@
  * its own, which the property tests hold to those.
  */
 import { testsOf, type Condition, type Test } from '../rule/condition'
-import { combinations, type Completions, MOST_COMBINED, openIn } from '../rule/completions'
+import { type Completions, MOST_COMBINED, openIn } from '../rule/completions'
 import { type Lowered, type LoweredEntry, NONE } from '../rule/rules'
 import { kindOf } from '../value/value'
 import { textOfValue } from '../value/value-text'
@@ -25,6 +25,18 @@ export type CellDecider = (classes: Int32Array) => number
 
 export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): CellDecider {
   return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions).decide : general(gate, groups, completions)
+}
+
+/** With First. @property reached how far down the rules the last decision had to look: those behind change nothing of it */
+export interface FirstDecider {
+  readonly decide: CellDecider
+  readonly reached: number
+  /** Whether so much is open in these classes that what it could be is not tried. */
+  isTooOpen(classes: Int32Array): boolean
+}
+
+export function firstDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): FirstDecider {
+  return new Walk(gate, groups, completions)
 }
 
 class Computed extends Error {}
@@ -60,7 +72,8 @@ function placesOfTests(groups: readonly TestClasses[]): Map<string, { group: num
 }
 
 /** First: down the rules that a cell's classes leave possible. */
-class Walk {
+class Walk implements FirstDecider {
+  reached = 0
   /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
   readonly groupOf: Int32Array
   readonly verdicts: Uint8Array[]
@@ -86,7 +99,7 @@ class Walk {
     tests.forEach(({ test }, at) => this.testAt.set(test.text, at))
     this.groupOf = Int32Array.from(tests, ({ group }) => group)
     const expanded = groups.map((group) => withWays(group, completions))
-    this.verdicts = tests.map(({ group, at }) => Uint8Array.from(expanded[group]!.verdicts, (all) => all[at]!))
+    this.verdicts = tests.map(({ group, at }) => verdictsAt(expanded[group]!.verdicts, at))
     this.open = new OpenWays(this, expanded.map(({ ways }) => ways))
     this.plain = gate.rules.map(({ condition }) => plainTests(condition, this.testAt))
     const [groupOf, verdictsOf] = [this.groupOf, this.verdicts]
@@ -120,6 +133,10 @@ class Walk {
     return tried === TORN ? codeOf('held', NONE, this.gate.rules.length) : tried
   }
 
+  isTooOpen(classes: Int32Array): boolean {
+    return this.open.combinations(classes) > MOST_COMBINED
+  }
+
   private candidatesOf(group: number, place: number): Uint32Array {
     const bits = this.anyhow.slice()
     for (const rule of this.asking[group]!) if ((this.possible[rule]!(group, place) & TRUE) === 0) bits[rule >>> 5]! &= ~(1 << (rule & 31))
@@ -148,11 +165,13 @@ class Walk {
         const rule = word * 32 + 31 - Math.clz32(bits & -bits)
         const verdict = this.verdict(rule, classes)
         if ((verdict & TRUE) === 0) continue
+        this.reached = rule
         if (met >= 0 && met !== results[rule]) return TORN
         if (verdict === TRUE) return rule
         met = results[rule]!
       }
     }
+    this.reached = gate.rules.length
     const rest = results[gate.rules.length]!
     if (met >= 0 && met !== rest) return TORN
     return gate.rules.length + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
@@ -168,12 +187,14 @@ class Walk {
     for (const rule of this.candidatesFor(classes)) {
       const { isPossible, isSure } = takeOut(left, this.open.outcome(rules[rule]!.condition, classes, combined))
       if (!isPossible) continue
+      this.reached = rule
       if (result >= 0 && result !== results[rule]) return TORN
       result = results[rule]!
       // The last rule counts before others, and any rule before what is left over.
       if (isSure) last = rule
       if (isSure && left.every((word) => word === 0)) return last
     }
+    this.reached = rules.length
     if (result >= 0 && result !== results[rules.length]) return TORN
     return last >= 0 ? last : rules.length + AFTER_RULES.indexOf(otherwise ? 'otherwise' : 'unplaced')
   }
@@ -197,22 +218,37 @@ class Walk {
   }
 }
 
+/** What one test of a group comes to, by class. */
+export function verdictsAt(verdicts: readonly (readonly Verdict[])[], test: number): Uint8Array {
+  // Hundreds of tests with hundreds of classes: a loop takes a fifth of what making them from an iterable does.
+  const all = new Uint8Array(verdicts.length)
+  for (let place = 0; place < all.length; place++) all[place] = verdicts[place]![test]!
+  return all
+}
+
 /** A group's classes, and after them one for each combination of the ways that the open inputs of a class have. */
 function withWays({ tests, verdicts, open }: TestClasses, completions: () => ReadonlyMap<string, Completions>) {
   const all = [...verdicts]
+  const placeOf = new Map(tests.map(({ text }, at) => [text, at]))
   const ways = open.map((inputs, place): readonly number[] | null => {
     const asked = inputs.length === 0 ? [] : openIn(completions(), inputs)
     if (asked.length === 0) return null
-    const found: number[] = []
-    for (const one of combinations(asked)) {
-      const verdict = ({ text }: Test, at: number): Verdict => {
-        const is = one.get(text)
-        return is === undefined ? verdicts[place]![at]! : is ? TRUE : FALSE
-      }
-      found.push(all.push(tests.map(verdict)) - 1)
-    }
+    const count = asked.reduce((product, { ways }) => product * ways.length, 1)
     // More than can be tried: one way too many.
-    return found.length > 0 ? found : Array.from({ length: MOST_COMBINED + 1 }, () => place)
+    if (count > MOST_COMBINED) return Array.from({ length: MOST_COMBINED + 1 }, () => place)
+    const places = asked.map(({ tests: own }) => own.map((text) => placeOf.get(text)))
+    return Array.from({ length: count }, (_, at): number => {
+      const made = [...verdicts[place]!]
+      let left = at
+      asked.forEach(({ ways: own }, input) => {
+        const way = own[left % own.length]!
+        left = Math.floor(left / own.length)
+        places[input]!.forEach((test, which) => {
+          if (test !== undefined) made[test] = way[which] ? TRUE : FALSE
+        })
+      })
+      return all.push(made) - 1
+    })
   })
   return { verdicts: all, ways }
 }

@@ -14,7 +14,7 @@ import { type Decision, decideFacts } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
 import { TRUE, type Verdict, verdictOf } from '../decide/verdict'
 import { askedTable } from './asked-table'
-import { BY_RECORD, type CellDecider, cellDecider } from './cell-decider'
+import { BY_RECORD, type CellDecider, cellDecider, firstDecider } from './cell-decider'
 import { type Cells, MOST_UNSEEN, writeClassesOf } from './cells'
 import { AFTER_RULES, type Decisions, decisionsOf } from './decisions'
 import { ownDecisions } from './own-decisions'
@@ -118,7 +118,7 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       const sorted = ofRules.sortUnless(gate, tests, isTooWide(gate, tests))
       const { cells, groups } = sorted
       if (!cells) {
-        const { codes, counts } = ladderFor(gate).decide(gate, groups, () => cellDecider(gate, groups, () => completionsOf(gate, today)))
+        const { codes, counts } = ladderFor(gate).decide(gate, groups, () => firstDecider(gate, groups, () => completionsOf(gate, today)))
         return decisionsOf(given.length, gate.rules.length, counts, (at) => codes[at]!)
       }
       const rules = gate.rules.length

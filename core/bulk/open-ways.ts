@@ -34,6 +34,13 @@ export class OpenWays {
   /** @param ways by group and class, the places of what the class could come to; null where nothing is open */
   constructor(private readonly tests: TestVerdicts, private readonly ways: readonly (readonly (readonly number[] | null)[])[]) {}
 
+  /** How many combinations there are of what is open in a record's classes: one where nothing is. */
+  combinations(classes: Int32Array): number {
+    let product = 1
+    for (let group = 0; group < this.ways.length; group++) product *= this.ways[group]![classes[group]!]?.length ?? 1
+    return product
+  }
+
   /** @returns null where nothing is open, or there is too much to try */
   combined(classes: Int32Array): Combined | null {
     let key = ''

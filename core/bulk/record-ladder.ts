@@ -1,14 +1,14 @@
 /**
  * The records of a table decided rule by rule, where they are so different that nearly each would be a cell of its own. Every
  * test is a row of bits over the records, and so is every condition; rules take theirs from what is left. After a change
- * of one test that test and its condition are done again, and the walk down the rules. Where blanks leave a rule open
+ * of one test that test and its condition are done again, and the walk down the rules from there on. Where blanks leave a rule open
  * before one is sure, the record is decided by its classes.
  */
-import { countBits, emptyBitmap, fullBitmap, placesOf } from '../table/bitmap'
+import { isSame } from '../gate/is-same'
+import { type Bitmap, countBits, emptyBitmap, fullBitmap, hasBit, placesOf, setBit } from '../table/bitmap'
 import type { Condition, Test } from '../rule/condition'
 import type { Lowered } from '../rule/rules'
-import type { Verdict } from '../decide/verdict'
-import type { CellDecider } from './cell-decider'
+import { type FirstDecider, verdictsAt } from './cell-decider'
 import { AFTER_RULES } from './decisions'
 import type { TestClasses } from './test-classes'
 import { bothRows, emptyRows, negatedRows, putVerdict, type TruthRows } from './truth-rows'
@@ -16,7 +16,23 @@ import { bothRows, emptyRows, negatedRows, putVerdict, type TruthRows } from './
 /** Bits that are kept in all, of tests and conditions, before they are made anew: two hundred megabytes. */
 const MOST_BITS = 1.6e9
 
+/** No rule was unsure of a record. */
+const SURE = 0xffff
+
+/** How records came down the rules of a gate. By record: */
+interface Walked {
+  gate: Lowered
+  codes: Uint16Array
+  /** How far down its decision looked: the rules behind change nothing of it. */
+  reached: Uint16Array
+  /** The first rule that blanks left open; SURE where none did. */
+  unsure: Uint16Array
+  /** Whether so much was open that what it could be was not tried. */
+  tooOpen: Bitmap
+}
+
 export class RecordLadder {
+  private last: Walked | null = null
   private tests = new Map<string, TruthRows>()
   /** Rows of bits that were made and are still here. */
   private kept = 0
@@ -37,47 +53,86 @@ export class RecordLadder {
     this.conditions = new WeakMap()
   }
 
-  /** @param decide by the classes of one record. @returns by record a code (see `decisions`), and how many have each */
-  decide(gate: Lowered, groups: readonly TestClasses[], decide: () => CellDecider): { codes: Uint16Array; counts: number[] } {
+  /** @param decider by the classes of one record. @returns by record a code (see `decisions`), and how many have each */
+  decide(gate: Lowered, groups: readonly TestClasses[], decider: () => FirstDecider): { codes: Uint16Array; counts: number[] } {
     this.makeRoom()
     const { length } = this
     const classes = this.classArrays(groups)
     const rules = gate.rules.length
-    const codes = new Uint16Array(length)
+    const from = this.last ? firstOther(this.last.gate, gate) : 0
+    const now: Walked = { gate, codes: new Uint16Array(length), reached: new Uint16Array(length), unsure: new Uint16Array(length).fill(SURE), tooOpen: emptyBitmap(length) }
     const counts = Array<number>(rules + AFTER_RULES.length).fill(0)
-    const left = fullBitmap(length).words
+    const { codes, reached, unsure } = now
+    const left = from > 0 ? emptyBitmap(length).words : fullBitmap(length).words
     const open = emptyBitmap(length)
-    gate.rules.forEach(({ condition }, rule) => {
-      const { t, f, n } = this.truths(condition, groups, classes)
+    let byClasses: FirstDecider | null = null
+    const own = new Int32Array(groups.length)
+    const classesAt = (at: number) => {
+      for (let group = 0; group < own.length; group++) own[group] = classes[group]![at]!
+      return own
+    }
+    if (from > 0) this.takeOver(now, from, counts, left, open, (at) => (byClasses ??= decider()).isTooOpen(classesAt(at)))
+    for (let rule = from; rule < rules; rule++) {
+      const { t, f, n } = this.truths(gate.rules[rule]!.condition, groups, classes)
       let taken = 0
       for (let word = 0; word < left.length; word++) {
         const possible = left[word]! & t[word]!
         if (possible === 0) continue
-        const unsure = possible & (f[word]! | n[word]!)
-        open.words[word]! |= unsure
-        let sure = possible & ~unsure
+        let unsureNow = possible & (f[word]! | n[word]!)
+        open.words[word]! |= unsureNow
+        let sure = possible & ~unsureNow
         left[word]! &= ~possible
         for (; sure !== 0; sure &= sure - 1) {
-          codes[word * 32 + 31 - Math.clz32(sure & -sure)] = rule
+          const at = word * 32 + 31 - Math.clz32(sure & -sure)
+          codes[at] = rule
+          reached[at] = rule
           taken++
         }
+        for (; unsureNow !== 0; unsureNow &= unsureNow - 1) unsure[word * 32 + 31 - Math.clz32(unsureNow & -unsureNow)] = rule
       }
-      counts[rule] = taken
-    })
-    const rest = rules + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
-    for (const at of placesOf({ length, words: left })) codes[at] = rest
-    counts[rest] = countBits({ length, words: left })
-    if (open.words.some((word) => word !== 0)) {
-      const byClasses = decide()
-      const own = new Int32Array(groups.length)
-      for (const at of placesOf(open)) {
-        for (let group = 0; group < own.length; group++) own[group] = classes[group]![at]!
-        const code = byClasses(own)
-        codes[at] = code
-        counts[code]!++
-      }
+      counts[rule]! += taken
     }
+    const rest = rules + AFTER_RULES.indexOf(gate.otherwise ? 'otherwise' : 'unplaced')
+    for (const at of placesOf({ length, words: left })) {
+      codes[at] = rest
+      reached[at] = rules
+    }
+    counts[rest]! += countBits({ length, words: left })
+    for (const at of placesOf(open)) {
+      byClasses ??= decider()
+      const code = byClasses.decide(classesAt(at))
+      codes[at] = code
+      reached[at] = byClasses.reached
+      if (byClasses.isTooOpen(own)) setBit(now.tooOpen, at)
+      counts[code]!++
+    }
+    this.last = now
     return { codes, counts }
+  }
+
+  /**
+   * Records that were decided before the first rule that is another now stay what they are; the others are left to the
+   * rules from there on, or open where one before was unsure of them.
+   */
+  private takeOver(now: Walked, from: number, counts: number[], left: Uint32Array, open: Bitmap, isTooOpen: (at: number) => boolean): void {
+    const last = this.last!
+    const { codes, reached, unsure, tooOpen } = last
+    const more = now.gate.rules.length - last.gate.rules.length
+    for (let at = 0; at < codes.length; at++) {
+      const isOpen = unsure[at] !== SURE
+      if (reached[at]! < from && (!isOpen || hasBit(tooOpen, at) === isTooOpen(at))) {
+        const code = codes[at]! < from ? codes[at]! : codes[at]! + more
+        now.codes[at] = code
+        now.reached[at] = reached[at]!
+        counts[code]!++
+        if (!isOpen) continue
+        now.unsure[at] = unsure[at]!
+        if (hasBit(tooOpen, at)) setBit(now.tooOpen, at)
+      } else if (unsure[at]! < from) {
+        now.unsure[at] = unsure[at]!
+        setBit(open, at)
+      } else left[at >>> 5]! |= 1 << (at & 31)
+    }
   }
 
   /** By condition, for how many records it is true. */
@@ -135,7 +190,7 @@ export class RecordLadder {
     if (known) return known
     const group = groups.findIndex(({ tests }) => tests.some((test) => test.text === text))
     const at = groups[group]!.tests.findIndex((test) => test.text === text)
-    const verdicts = Uint8Array.from(groups[group]!.verdicts, (all: readonly Verdict[]) => all[at]!)
+    const verdicts = verdictsAt(groups[group]!.verdicts, at)
     const made = emptyRows(this.length)
     const own = classes[group]!
     for (let place = 0; place < this.length; place++) putVerdict(made, place, verdicts[own[place]!]!)
@@ -143,6 +198,14 @@ export class RecordLadder {
     this.kept++
     return made
   }
+}
+
+/** The first rule that is another than it was; of all rules where blanks could be anything else. */
+function firstOther(before: Lowered, now: Lowered): number {
+  const expected = ({ inputs }: Lowered) => [...inputs.values()].map((input) => input.expected)
+  if (before === now || !isSame(expected(before), expected(now))) return 0
+  const other = now.rules.findIndex(({ condition, entries }, rule) => condition !== before.rules[rule]?.condition || !isSame(entries, before.rules[rule]!.entries))
+  return other === -1 ? Math.min(now.rules.length, before.rules.length) : other
 }
 
 /** Whether the rows of bits of so many tests and rules can be kept: with more of them every change would make all anew. */

@@ -39,8 +39,7 @@ export function edgesOf({ gate, lowered }: ReadyGate, today: DateValue): Asked[]
   const cuts = new Map<string, { subject: Node; values: Value[] }>()
   const add = (subject: Node, value: Value) => {
     const of = subject.kind === 'name' ? subject.name : printExpression(subject)
-    const known = cuts.get(of) ?? { subject, values: [] }
-    cuts.set(of, { subject, values: [...known.values, value] })
+    if (cuts.get(of)?.values.push(value) === undefined) cuts.set(of, { subject, values: [value] })
   }
   if (gate.form === 'rules') {
     for (const { condition } of lowered.rules) {

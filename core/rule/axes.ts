@@ -74,7 +74,7 @@ export function spaceOf(gate: Lowered, today: DateValue): Space {
     const simple = simpleTest(test.tree, today)
     if (simple && isRegular(simple)) {
       const name = printExpression(simple.subject)
-      subjects.set(name, [...(subjects.get(name) ?? []), [test, simple]])
+      if (subjects.get(name)?.push([test, simple]) === undefined) subjects.set(name, [[test, simple]])
     } else {
       const isBlank = blankTest(test.tree)
       // Among values, `= null` is false and `!= null` is true.

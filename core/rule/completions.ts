@@ -27,11 +27,18 @@ export function completionsOf(gate: Lowered, today: DateValue): ReadonlyMap<stri
   axes.forEach(({ name, isInput, regions }, axis) => {
     if (!isInput) return
     const ways = regions.map((_, region) => tests[axis]!.map((text) => places.get(text)!.isTrue[region]!))
-    const different = new Map(ways.map((way) => [way.join(), way]))
+    const different = new Map(ways.map((way) => [bitsText(way), way]))
     completions.set(name, { input: name, tests: tests[axis]!, ways: [...different.values()] })
   })
   known.set(gate, { day: today.day, completions })
   return completions
+}
+
+/** There are as many as tests times regions: joining words for them would take longer than all else. */
+function bitsText(way: readonly boolean[]): string {
+  let text = ''
+  for (const is of way) text += is ? '1' : '0'
+  return text
 }
 
 /** Of inputs that are open, as far as some test of the gate asks about them by themselves: one that is not asked any more leaves nothing to try. */

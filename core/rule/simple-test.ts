@@ -17,8 +17,19 @@ export interface SimpleTest {
   isNegated: boolean
 }
 
+const known = new WeakMap<Node, { day: number; simple: SimpleTest | null }>()
+
 /** @returns null where the test is of another kind */
 export function simpleTest(tree: Node, today: DateValue): SimpleTest | null {
+  // While a gate is worked on, nearly all of its tests are the ones that it had.
+  const before = known.get(tree)
+  if (before?.day === today.day) return before.simple
+  const simple = asSimple(tree, today)
+  known.set(tree, { day: today.day, simple })
+  return simple
+}
+
+function asSimple(tree: Node, today: DateValue): SimpleTest | null {
   const constant = (node: Node): Value | undefined => (freeNames(node).length === 0 ? evaluate(node, { value: () => null, today }) : undefined)
   switch (tree.kind) {
     case 'name':
