@@ -3,9 +3,10 @@ import type { Node } from '@dime-gate/core/expression/tree'
 import type { SharedCondition } from '@dime-gate/core/gate/document'
 import type { CommonValues } from '@dime-gate/core/table/common-values'
 import type { ValueKind } from '@dime-gate/core/value/value'
-import { computed, type ComputedRef, inject, type InjectionKey, provide } from 'vue'
+import { computed, type ComputedRef, inject, type InjectionKey, provide, type Ref } from 'vue'
 import { kindOfSubject, typesIn } from '@dime-gate/core/rule/read-condition'
 import type { Spread } from '../records/session'
+import { useHeld } from '../shared/useHeld'
 import type { OnTable, Subject } from './subjects'
 
 export interface ConditionBench {
@@ -27,7 +28,7 @@ export interface ConditionBench {
   /** Moves whenever values have changed. */
   renewed: ComputedRef<number>
   /** Inputs that are pointed out, each by the line it is drawn under: here and at its column. */
-  lines: ComputedRef<ReadonlyMap<string, LineStyle>>
+  lines: Readonly<Ref<ReadonlyMap<string, LineStyle>>>
 }
 
 /** Lines that the eye tells apart without colour. */
@@ -44,12 +45,13 @@ const KEY: InjectionKey<ConditionBench> = Symbol('condition bench')
 
 export function provideConditionBench(bench: Omit<ConditionBench, 'kindOf' | 'unitOf' | 'isNamed'>): ConditionBench {
   // Most changes leave the inputs what they are: then no condition is read anew.
-  const inputs = computed(() => bench.on.value.gate.inputs)
-  const conditions = computed(() => bench.on.value.gate.conditions ?? NONE)
+  const inputs = useHeld(() => bench.on.value.gate.inputs)
+  const conditions = useHeld(() => bench.on.value.gate.conditions ?? NONE)
   const kindOf = computed(() => kindOfSubject(typesIn({ inputs: inputs.value, conditions: conditions.value })))
   const units = computed(() => new Map(inputs.value.map(({ name, unit }) => [name, unit])))
   const whole: ConditionBench = {
     ...bench,
+    lines: useHeld(() => bench.lines.value),
     kindOf,
     unitOf: (subject) => (subject.kind === 'name' ? (units.value.get(subject.name) ?? '') : ''),
     isNamed: (subject) => subject.kind === 'name' && conditions.value.some(({ name }) => name === subject.name),
