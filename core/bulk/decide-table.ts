@@ -136,7 +136,7 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
       }
       return decisionsOf(given.length, rules, [...counts], (at) => {
         if (turn !== decided) throw new Error('these decisions were made before the last ones')
-        return own.get(at) ?? byCell(at)
+        return own.size === 0 ? byCell(at) : (own.get(at) ?? byCell(at))
       })
     },
   }

@@ -67,6 +67,8 @@ watch(open, (id) => {
 }, { immediate: true })
 
 watch([() => props.tick, () => conditions.value.length, open], async () => {
+  // Most gates have none: then nobody is asked.
+  if (conditions.value.length === 0 && holds.value.size === 0) return
   const [all, own] = [await props.session.conditions(), opened.value ? await props.session.partsOfCondition(opened.value.name) : []]
   holds.value = new Map(all)
   parts.value = new Map(own)

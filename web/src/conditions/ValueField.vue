@@ -57,7 +57,10 @@ function leave(): void {
 function nudge(event: KeyboardEvent, by: number): void {
   if (props.kind !== 'number' || !take()) return
   const places = Math.max(new Decimal(props.text).decimalPlaces(), Math.min(2, values.value?.places ?? 0))
-  emit('take', plain(new Decimal(props.text).plus(new Decimal(by * (event.shiftKey ? 10 : 1)).times(new Decimal(10).pow(-places)))))
+  const next = plain(new Decimal(props.text).plus(new Decimal(by * (event.shiftKey ? 10 : 1)).times(new Decimal(10).pow(-places))))
+  // A field that has the focus is laid out anew at once where its value is set: before all else is drawn that costs nothing.
+  field.value!.value = literalWords(next, props.kind)
+  emit('take', next)
 }
 
 function key(event: KeyboardEvent): void {

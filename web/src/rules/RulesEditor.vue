@@ -17,6 +17,7 @@ import type { ToldFindings } from '../findings/told-findings'
 import { count } from '../shared/format'
 import { useCarrying } from '../shared/useCarrying'
 import { useSteady } from '../shared/useSteady'
+import { useThrottled } from '../shared/useThrottled'
 import { type Command, useCommands } from '../finder/commands'
 import { linesFor, type LineStyle, provideConditionBench } from '../conditions/condition-bench'
 import { orderByBreadth, type Placed, stopsOf } from './course'
@@ -129,13 +130,15 @@ watch(() => props.further, () => {
 })
 onBeforeUnmount(() => clearTimeout(asking))
 
-// What parts hold for is asked for the open rule alone.
-watch([open, () => props.tick], async () => {
+// What parts hold for is asked for the open rule alone; while its values change the counts go first.
+async function lookAtParts(): Promise<void> {
   const at = open.value
   if (typeof at !== 'number') return void (parts.value = new Map())
   const found = new Map(await props.session.parts(at))
   if (open.value === at && !areSameParts(found, parts.value)) parts.value = found
-})
+}
+watch(open, lookAtParts)
+watch(() => props.tick, useThrottled(lookAtParts, BESIDE))
 watch(() => props.gate.rules.length, (now) => {
   if (typeof open.value === 'number' && open.value >= now) open.value = null
 })
@@ -372,6 +375,8 @@ useCommands([
 /** From so many rules on they stand closer. */
 const CROWDED = 10
 const NO_PARTS: ReadonlyMap<string, number> = new Map()
+/** Milliseconds between two looks at what stands beside the counts. */
+const BESIDE = 90
 </script>
 
 <style scoped src="./course.css"></style>
