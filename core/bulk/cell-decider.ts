@@ -187,7 +187,8 @@ class Walk implements FirstDecider {
     for (const rule of this.candidatesFor(classes)) {
       const { isPossible, isSure } = takeOut(left, this.open.outcome(rules[rule]!.condition, classes, combined))
       if (!isPossible) continue
-      this.reached = rule
+      // That it is tried at all hangs on the rules that it was torn by.
+      this.reached = Math.max(this.reached, rule)
       if (result >= 0 && result !== results[rule]) return TORN
       result = results[rule]!
       // The last rule counts before others, and any rule before what is left over.

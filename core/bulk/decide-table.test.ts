@@ -119,6 +119,15 @@ test('a record of which so much became open that it is not tried any more is hel
   expect(decided.map(([first]) => first!.status)).toEqual(['labelled', 'held', 'labelled'])
 })
 
+test('a rule that gives the same as one before it, of which a blank left nothing open, is told as the one that took the record', () => {
+  const inputs = [anInput('Due', 'number'), anInput('Height', 'number')]
+  // Whatever Due is, the first holds: found out by trying where the second gives something else.
+  const gates = (['b', 'a', 'b'] as const).map((label) => lowered(rulesGate(inputs, [['Due < 3 or Due > 2', 'a'], ['Height > 0', label]])))
+  const table: Table = { length: 1, columns: new Map([['Due', columnOf('number', [null])], ['Height', columnOf('number', ['7'])]]) }
+  const decider = tableDecider(table, TODAY, 0)
+  expect(gates.map((gate) => decider.decide(gate).at(0))).toEqual([0, 1, 0].map((rule) => ({ status: 'labelled', rule })))
+})
+
 test('a changed gate gives what it would give from scratch', () => {
   const policies = fc.constantFrom<HitPolicy>('first', 'unique')
   fc.assert(fc.property(rulesGates(policies), rulesGates(policies), tables, (before, after, table) => {
