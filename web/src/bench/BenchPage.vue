@@ -178,11 +178,15 @@ function alsoIn(other: Gate): string[] {
 const sortedBy = ref<number | null>(null)
 const pointed = computed(() => Object.entries(asked.value?.inputs ?? {}).find(([, bound]) => sortedBy.value !== null && columnsBound(bound).includes(sortedBy.value))?.[0] ?? null)
 
-watch(() => (rules.value ? table.value?.id : undefined), async (on) => {
-  if (on === undefined) return
-  const { gates } = await ask(deskSchema, '/desk')
-  feeders.value = gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on))
-}, { immediate: true })
+async function lookForFeeders(): Promise<void> {
+  const on = rules.value && table.value?.id
+  if (!on) return
+  // What cannot be had now is looked for again when the server is back.
+  const desk = await ask(deskSchema, '/desk').catch(() => null)
+  if (desk && table.value?.id === on) feeders.value = desk.gates.filter(({ id, latestVersion, tables }) => id !== props.id && latestVersion > 0 && tables.some((one) => one.id === on))
+}
+watch(() => rules.value && table.value?.id, lookForFeeders, { immediate: true })
+useReturn(lookForFeeders)
 
 const analysis = findingsWorker()
 const { findings, fix } = useFindings(analysis, tried, session.findings, further)
