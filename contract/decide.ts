@@ -7,8 +7,8 @@ import { dateSchema } from './run'
 export const MOST_DECIDED = 1000
 
 /** A value as JSON has it: a text may hold a number or a date; an array is a column set's members. */
-const givenSchema = z.union([z.string().max(10_000), z.number(), z.boolean(), z.null()])
-const givenRecordSchema = z.record(z.string().min(1).max(200), z.union([givenSchema, z.array(givenSchema).max(1000)]))
+const GIVEN = [z.string().max(10_000), z.number(), z.boolean(), z.null()] as const
+const givenRecordSchema = z.record(z.string().min(1).max(200), z.union([...GIVEN, z.array(z.union(GIVEN)).max(1000)]))
 export type GivenRecord = z.infer<typeof givenRecordSchema>
 
 export const decideRequestSchema = z.strictObject({

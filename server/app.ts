@@ -1,5 +1,6 @@
 /** The server: the interface's files, and the routes that it talks to. */
-import Koa from 'koa'
+import type { Router, RouterContext } from '@koa/router'
+import Koa, { type Middleware } from 'koa'
 import type { Logger } from 'pino'
 import { type Database, isAway } from './database/database'
 import { answerProblems, problemAnswers } from './http/answer-problems'
@@ -22,7 +23,13 @@ import { tableRoutes } from './routes/tables'
 import { waitRoutes } from './routes/waits'
 import type { Jobs } from './jobs'
 
-export const ROUTES = [healthRoutes, deskRoutes, fileRoutes, tableRoutes, changeRoutes, gateRoutes, conditionRoutes, runRoutes, reviewRoutes, slipRoutes, waitRoutes, removalRoutes] as const
+/** Those with a place of their own come first: what is asked there is not looked for among the others. */
+export const ROUTES = [gateRoutes, runRoutes, fileRoutes, reviewRoutes, tableRoutes, deskRoutes, changeRoutes, conditionRoutes, slipRoutes, waitRoutes, removalRoutes, healthRoutes] as const
+
+function below(router: Router): Middleware {
+  const [routes, { prefix = '' }] = [router.routes(), router.opts]
+  return (context, next) => (context.path.startsWith(prefix) ? routes(context as RouterContext, next) : next())
+}
 
 /** @param webFolder the built interface */
 export function createApp(database: Database, jobs: Jobs, webFolder: string, log: Logger): Koa {
@@ -38,7 +45,7 @@ export function createApp(database: Database, jobs: Jobs, webFolder: string, log
   const problemFor = problemAnswers(log)
   app.use(answerProblems(problemFor))
   app.use(onlyThisMachine)
-  for (const routes of ROUTES) app.use(routes(database, jobs, problemFor).routes())
+  for (const routes of ROUTES) app.use(below(routes(database, jobs, problemFor)))
   app.use(pages(webFolder))
   return app
 }

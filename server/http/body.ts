@@ -9,7 +9,7 @@ const MOST_BYTES = 2 * 1024 * 1024
 
 /** The body as JSON. @throws ZodError where it is not as `schema` says, Refusal where it is no JSON or too long */
 export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>, most = MOST_BYTES): Promise<Value> {
-  const text = Buffer.from(await bytesOf(context, most)).toString('utf8')
+  const text = (await bytesOf(context, most)).toString('utf8')
   let value: unknown
   try {
     value = JSON.parse(text)
@@ -20,12 +20,12 @@ export async function jsonBody<Value>(context: Context, schema: z.ZodType<Value>
 }
 
 /** A body of at most so many bytes; a longer one is refused. */
-async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
+async function bytesOf(context: Context, most: number): Promise<Buffer> {
   const { req } = context
   // Who is gone before anybody listened is never told as gone.
   if (req.destroyed) throw refusals.cutOff()
   return new Promise((resolve, reject) => {
-    const parts: Uint8Array[] = []
+    const parts: Buffer[] = []
     let size = 0
     const still = setTimeout(() => fail(refusals.cutOff()), PATIENCE)
     const end = () => {
@@ -37,7 +37,7 @@ async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
       req.pause()
       reject(error)
     }
-    const take = (part: Uint8Array) => {
+    const take = (part: Buffer) => {
       still.refresh()
       size += part.length
       if (size > most) fail(refusals.tooLong(most))
@@ -45,7 +45,7 @@ async function bytesOf(context: Context, most: number): Promise<Uint8Array> {
     }
     const whole = () => {
       end()
-      resolve(Buffer.concat(parts))
+      resolve(parts.length === 1 ? parts[0]! : Buffer.concat(parts))
     }
     const broken = () => fail(refusals.cutOff())
     req.on('data', take).on('end', whole).on('error', fail).on('close', broken)

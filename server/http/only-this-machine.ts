@@ -22,7 +22,7 @@ export function isOfThisMachine(request: IncomingMessage): boolean {
 
 export const onlyThisMachine: Middleware = async (context, next) => {
   const isChange = context.method !== 'GET' && context.method !== 'HEAD'
-  const strange = !LOOPBACK.test(context.host) || (isChange && isFromElsewhere(context.req))
+  const strange = !LOOPBACK.test(context.req.headers.host ?? '') || (isChange && isFromElsewhere(context.req))
   if (strange) throw refusals.otherSite()
   await next()
 }

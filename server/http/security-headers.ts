@@ -31,7 +31,7 @@ const HEADERS = headersOnce()
 const POLICY = 'Content-Security-Policy'
 
 export const securityHeaders: Middleware = async (context, next) => {
-  context.set(HEADERS)
+  for (const name in HEADERS) context.res.setHeader(name, HEADERS[name]!)
   if (context.path.startsWith('/api/')) context.set('Cache-Control', 'no-store')
   else {
     // The word by which a page's own styles are let in.
