@@ -42,6 +42,14 @@ export function columnSchemaOf(kind: ValueKind): Schema {
 /** Makes the batches of one column, in their order: texts are sent once, with the batch in which they first stand. */
 export function columnEncoder(): (batch: ColumnBatch) => RecordBatch {
   const known = new Map<string, number>()
+  /** Notes where a text is met first. @returns how many texts there are up to it */
+  const sent = (text: string, at: number, fresh: Map<number, string>): number => {
+    const before = known.get(text)
+    if (before !== undefined) return before
+    fresh.set(at, text)
+    known.set(text, known.size + 1)
+    return known.size
+  }
   return ({ records, column }) => {
     const { length } = column
     const ids = makeData({ type: new Int32(), data: records })
@@ -51,15 +59,13 @@ export function columnEncoder(): (batch: ColumnBatch) => RecordBatch {
       return toBatch(numberSchema, length, [ids, makeData({ type: new Float64(), data: column.doubles, length, nullBitmap }), sparseTexts(length, column.exact), sparseTexts(length, column.unreadable)])
     }
     const fresh = new Map<number, string>()
-    const codes = Int32Array.from(column.codes, (code, at) => {
-      if (code === BLANK_CODE) return BLANK_CODE
-      const text = column.texts[code]!
-      const before = known.get(text)
-      if (before !== undefined) return before
-      fresh.set(at, text)
-      known.set(text, known.size)
-      return known.size - 1
-    })
+    // By code of this batch the code of the stream, from 1; 0 where it has not been met.
+    const codeOf = new Int32Array(column.texts.length)
+    const codes = new Int32Array(length)
+    for (let at = 0; at < length; at++) {
+      const code = column.codes[at]!
+      codes[at] = code === BLANK_CODE ? BLANK_CODE : (codeOf[code] ||= sent(column.texts[code]!, at, fresh)) - 1
+    }
     return toBatch(dictionarySchema, length, [ids, makeData({ type: new Int32(), data: codes }), sparseTexts(length, fresh), sparseTexts(length, column.unreadable)])
   }
 }

@@ -40,6 +40,7 @@ async function main(): Promise<void> {
     server.listen(Number(PORT), '127.0.0.1', resolve)
   })
   process.send?.('ready')
+  jobs.answers.getReady()
 
   let ending = false
   const end = () => {

@@ -19,6 +19,11 @@ const MOST_KEPT = 400_000_000
 /** Milliseconds after which a reader that takes nothing at all is given up. */
 const LONGEST_STILL = 60_000
 
+/** @property as what the column is kept by, to be sent again: it says all that its values hang on; null where it is not to be kept */
+export interface ColumnFound extends ColumnAsked {
+  as: string | null
+}
+
 export class Answers {
   /** What a page waits for does not stand behind what somebody takes away. */
   private readonly short: ThreadPool<AnswerTask, Grown, void>
@@ -48,9 +53,20 @@ export class Answers {
     )
   }
 
-  /** @param as what the column is kept by, to be sent again: it says all that its values hang on; null where it is not to be kept. @throws as `send` */
-  sendColumn(context: Context, asked: ColumnAsked, as: string | null): Promise<void> {
-    return this.sendMade(context, as, (place) => this.columns.make(place, asked))
+  /** @param found what exactly is asked, of the table: others who ask for columns of it are waited for meanwhile. @throws as `send`, and what `found` does */
+  async sendColumn(context: Context, tableId: number, found: Promise<ColumnFound>): Promise<void> {
+    const isHere = this.columns.expect(tableId)
+    try {
+      const { as, ...asked } = await found
+      context.type = ARROW
+      await this.sendMade(context, as, (place) => {
+        const made = this.columns.make(place, asked)
+        isHere()
+        return made
+      })
+    } finally {
+      isHere()
+    }
   }
 
   private async sendMade(context: Context, as: string | null, make: (place: Place) => Promise<void>): Promise<void> {
@@ -111,6 +127,11 @@ export class Answers {
 
   isWaiting(ticket: string): boolean {
     return this.waiting.has(ticket)
+  }
+
+  /** Whoever opens the first bench should not wait for a thread to begin. */
+  getReady(): void {
+    this.short.getReady()
   }
 
   close(): Promise<unknown> {

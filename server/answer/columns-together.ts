@@ -22,8 +22,26 @@ interface Together {
 export class ColumnsTogether {
   /** By what they have in common, those that others can still join. */
   private readonly gathering = new Map<string, Together>()
+  /** By table how many have asked for a column of whom it is not known yet what exactly they are to be given. */
+  private readonly coming = new Map<number, number>()
 
   constructor(private readonly threads: ThreadPool<AnswerTask, Grown, void>) {}
+
+  /**
+   * Somebody will ask for a column of the table, and others wait for them: the first one looks up for longer what it is to be given
+   * than those behind it. @returns to be called once they have asked, or never will; a second call does nothing
+   */
+  expect(tableId: number): () => void {
+    this.coming.set(tableId, (this.coming.get(tableId) ?? 0) + 1)
+    let isHere = false
+    return () => {
+      if (isHere) return
+      isHere = true
+      const left = this.coming.get(tableId)! - 1
+      if (left > 0) this.coming.set(tableId, left)
+      else this.coming.delete(tableId)
+    }
+  }
 
   /** @throws what went wrong with any of them */
   make(place: Place, { table, column, asOf }: ColumnAsked): Promise<void> {
@@ -34,7 +52,7 @@ export class ColumnsTogether {
       return before.made
     }
     const asked = [{ column, place }]
-    const made = new Promise((resolve) => setTimeout(resolve, MOMENT)).then(() => {
+    const made = this.gathered(table.id).then(() => {
       this.gathering.delete(by)
       return this.threads.do(
         { kind: 'answer', fds: asked.map(({ place: { fd } }) => fd), answer: { kind: 'columns', table, columns: asked.map((one) => one.column), asOf } },
@@ -43,6 +61,11 @@ export class ColumnsTogether {
     })
     this.gathering.set(by, { asked, made })
     return made
+  }
+
+  private async gathered(tableId: number): Promise<void> {
+    do await new Promise((resolve) => setTimeout(resolve, MOMENT))
+    while (this.coming.has(tableId))
   }
 }
 

@@ -53,19 +53,33 @@ export async function* copyRows(connection: Connection, sql: string, fields: num
     held = withRoom(held, used, chunk.length)
     chunk.copy(held, used)
     used += chunk.length
-    for (; seen < used; seen++) {
-      const byte = held[seen]!
-      if (byte !== TAB && byte !== LINE_END) continue
-      ends[found++] = seen
-      if (found < most) continue
+    for (;;) {
+      found = findEnds(held, seen, used, ends, found)
+      if (found < most) break
       yield new CopiedRows(held, size, fields, ends)
       isFirst = false
-      const rest = held.subarray(seen + 1, used)
+      const rest = held.subarray(ends[most - 1]! + 1, used)
       held = withRoom(Buffer.from(rest), rest.length, held.length - rest.length)
-      ;[used, seen, ends, found] = [rest.length, -1, new Uint32Array(most), 0]
+      ;[used, seen, ends, found] = [rest.length, 0, new Uint32Array(most), 0]
     }
+    seen = used
   }
   if (found > 0 || isFirst) yield new CopiedRows(held, found / fields, fields, ends)
+}
+
+/**
+ * The ends of fields among some bytes, each behind those of `ends` that were found before, as far as there is room for them.
+ * A function of its own: what a generator keeps from one batch to the next is slow to get at, and this looks at every byte.
+ * @returns how many there are now
+ */
+function findEnds(bytes: Uint8Array, from: number, to: number, ends: Uint32Array, found: number): number {
+  for (let at = from; at < to; at++) {
+    const byte = bytes[at]!
+    if (byte !== TAB && byte !== LINE_END) continue
+    ends[found++] = at
+    if (found === ends.length) break
+  }
+  return found
 }
 
 /** A buffer that holds the same and has room for more. */

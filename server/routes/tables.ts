@@ -1,4 +1,5 @@
 import Router from '@koa/router'
+import type { Context } from 'koa'
 import { API } from '@dime-gate/contract/api'
 import { importRequestSchema, isComputed, type RecordsRequest, recordsRequestSchema, type Table, type TableRecord, tableChangeSchema } from '@dime-gate/contract/table'
 import type { TableSince } from '@dime-gate/contract/change'
@@ -6,7 +7,7 @@ import { drawnPreviewRequestSchema } from '@dime-gate/contract/drawn-preview'
 import { rollUpRequestSchema } from '@dime-gate/contract/roll-up'
 import type { Database } from '../database/database'
 import type { Jobs } from '../jobs'
-import { ARROW } from '../answer/answers'
+import type { ColumnFound } from '../answer/answers'
 import type { ProblemFor } from '../http/answer-problems'
 import { changedSince } from '../change/changed-since'
 import { dayOf, idOf, jsonBody, wholeIn } from '../http/body'
@@ -51,6 +52,18 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
   async function tableOf(id: number): Promise<Table> {
     const table = await findTable(database, id)
     return table.rollUp === null ? table : figures.current(id)
+  }
+
+  async function columnFound(context: Context & { params: Record<string, string> }): Promise<ColumnFound> {
+    const found = await findTable(database, idOf(context, 'table'))
+    // What is drawn from elsewhere is read as it is kept.
+    const table = found.columns.some(({ drawn }) => drawn !== null) ? await figures.current(found.id) : found
+    const column = table.columns.find(({ id }) => String(id) === context.params.column)
+    if (!column) throw refusals.notFound('column')
+    const asOf = dayOf(context) ?? (await currentDay(database))
+    // What is computed hangs on more than the table's version.
+    const as = isComputed(column) ? null : JSON.stringify([table.id, table.version, column.id, column.type])
+    return { table, column, asOf, as }
   }
 
   return new Router({ prefix: API })
@@ -100,15 +113,6 @@ export function tableRoutes(database: Database, { files, figures, runs, answers,
       context.body = await askedRecords(idOf(context, 'table'), await jsonBody(context, recordsRequestSchema))
     })
     .get('/tables/:id/columns/:column', async (context) => {
-      const found = await findTable(database, idOf(context, 'table'))
-      // What is drawn from elsewhere is read as it is kept.
-      const table = found.columns.some(({ drawn }) => drawn !== null) ? await figures.current(found.id) : found
-      const column = table.columns.find(({ id }) => String(id) === context.params.column)
-      if (!column) throw refusals.notFound('column')
-      const asOf = dayOf(context) ?? (await currentDay(database))
-      context.type = ARROW
-      // What is computed hangs on more than the table's version.
-      const as = isComputed(column) ? null : JSON.stringify([table.id, table.version, column.id, column.type])
-      await answers.sendColumn(context, { table, column, asOf }, as)
+      await answers.sendColumn(context, idOf(context, 'table'), columnFound(context))
     })
 }

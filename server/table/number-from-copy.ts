@@ -17,17 +17,19 @@ export function numbersFromCopy(rows: CopiedRows, field: number, unreadable: num
   const exact = new Map<number, string>()
   const texts = new Map<number, string>()
   for (let row = 0; row < length; row++) {
+    const [start, end] = [rows.start(row, field), rows.end(row, field)]
+    const double = shortDecimal(bytes, start, end)
+    if (!Number.isNaN(double)) {
+      setBit(valid, row)
+      doubles[row] = double
+      continue
+    }
     if (rows.isNull(row, field)) {
       const text = unreadable === null ? null : rows.text(row, unreadable)
       if (text !== null) texts.set(row, text)
       continue
     }
     setBit(valid, row)
-    const double = shortDecimal(bytes, rows.start(row, field), rows.end(row, field))
-    if (!Number.isNaN(double)) {
-      doubles[row] = double
-      continue
-    }
     const text = rows.text(row, field)!
     doubles[row] = Number(text)
     if (!isExactAsDouble(text)) exact.set(row, plain(text))
@@ -38,20 +40,18 @@ export function numbersFromCopy(rows: CopiedRows, field: number, unreadable: num
 /** The double of a decimal of no more than SAFE_DIGITS digits, for which it stands exactly; NaN where it is none. */
 export function shortDecimal(bytes: Uint8Array, start: number, end: number): number {
   const isNegative = bytes[start] === MINUS
-  let [whole, digits, places] = [0, 0, -1]
-  for (let at = isNegative ? start + 1 : start; at < end; at++) {
+  const first = isNegative ? start + 1 : start
+  let whole = 0
+  let point = end
+  for (let at = first; at < end; at++) {
     const byte = bytes[at]!
-    if (byte === POINT && places < 0) {
-      places = 0
-      continue
-    }
-    if (byte < ZERO || byte > NINE) return NaN
-    whole = whole * 10 + byte - ZERO
-    if (places >= 0) places++
-    if (++digits > SAFE_DIGITS) return NaN
+    if (byte >= ZERO && byte <= NINE) whole = whole * 10 + byte - ZERO
+    else if (byte === POINT && point === end) point = at
+    else return NaN
   }
-  if (digits === 0) return NaN
+  const digits = point === end ? end - first : end - first - 1
+  if (digits === 0 || digits > SAFE_DIGITS) return NaN
   // One division of two whole numbers that doubles hold is rounded once, to the nearest (IEEE 754-2008 clause 5.4.1).
-  const size = places > 0 ? whole / POWERS[places]! : whole
+  const size = point < end - 1 ? whole / POWERS[end - point - 1]! : whole
   return isNegative && size !== 0 ? -size : size
 }

@@ -90,3 +90,11 @@ test('the end of the pool ends what is under way and what waits', async () => {
   expect((await ended).map(({ status }) => status)).toEqual(['rejected', 'rejected'])
   await expect(pool.do(await look(10))).rejects.toThrow('the program is ending')
 })
+
+test('a thread that was made ready takes the first task: there is no room for another', async () => {
+  pool.getReady()
+  pool.getReady()
+  const delayed = jest.fn()
+  expect(recordsOf(await pool.do(await look(10), { delayed }))).toBe(10)
+  expect(delayed).not.toHaveBeenCalled()
+})

@@ -41,6 +41,11 @@ export class ThreadPool<Task extends AnyTask, Said, Result> {
     }
   }
 
+  /** Starts a thread before there is anything for it to do, so that the first task does not wait for that. */
+  getReady(): void {
+    if (this.all.size === 0 && !this.isClosed) this.idle.push(this.start())
+  }
+
   /** Ends all threads, whatever they are at. */
   async close(): Promise<void> {
     this.isClosed = true

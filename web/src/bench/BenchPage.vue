@@ -32,7 +32,6 @@ import RulesList from '../rules/RulesList.vue'
 import ScaleEditor from '../scale/ScaleEditor.vue'
 import { ask, askWith, messageOf } from '../shared/api'
 import { unlessAway, useReturn } from '../shared/connection'
-import { count } from '../shared/format'
 import { isSame } from '@dime-gate/core/gate/is-same'
 import { useAsOf } from '../shared/useAsOf'
 import { useMoves } from '../shared/moves'
@@ -48,6 +47,7 @@ import { boundByNames } from '@dime-gate/contract/bound-by-names'
 import BenchSide, { type Side } from './BenchSide.vue'
 import BindingFields from './BindingFields.vue'
 import DraftTrouble from './DraftTrouble.vue'
+import FetchingNote from './FetchingNote.vue'
 import FormMenu from './FormMenu.vue'
 import { provideDraft, useGateDraft } from './gate-draft'
 import { useTrial } from './useTrial'
@@ -90,7 +90,10 @@ const pointing = useHighlights(session, () => props.id, tick, besideGate)
 const counts = computed(() => decided.value?.counts ?? null)
 const labels = useSteady(() => decided.value?.labels ?? [])
 const inputs = useSteady(() => gate.value?.inputs ?? [])
-const tried = useTried(asked, tick)
+const coming = { fetched }
+/** Until there are counts of them. */
+const isFetching = computed(() => fetched.value !== null && tick.value === 0)
+const tried = useTried(asked, tick, isFetching)
 useTitle(() => gate.value?.name)
 const HELP = { scale: 'a-scale', rules: 'rules', match: 'a-match-list', grid: 'a-grid' }
 useHelpPlace(() => gate.value && `using#${HELP[gate.value.form]}`)
@@ -242,8 +245,8 @@ async function setUp(): Promise<void> {
   try {
     if (workspace.asOf === null) await workspace.load()
     if (props.on !== null) {
-      await bench.open(props.on)
-      table.value = await ask(tableSchema, `/tables/${props.on}`)
+      const [found] = await Promise.all([ask(tableSchema, `/tables/${props.on}`), bench.open(props.on)])
+      table.value = found
       return
     }
     const [last] = await ask(z.array(bindingSchema), `/gates/${props.id}/bindings`)
@@ -291,10 +294,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
     <div class="work">
       <div class="form">
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
-        <div v-else-if="fetched !== null && tick === 0" class="fetching" role="status">
-          <p class="second">Fetching what it looks at: <span class="figure">{{ count(fetched) }}</span> of <span class="figure">{{ count(table.records) }}</span> records</p>
-          <v-progress-linear :model-value="(100 * fetched) / Math.max(1, table.records)" color="primary" height="3" aria-label="Records fetched" />
-        </div>
+        <FetchingNote v-else-if="isFetching" class="fetching" :coming="coming" :all="table.records" />
         <ScaleEditor v-if="scale" v-model:tray="tray" :gate="scale" :counts="counts" :spread="spread" :session="session" :gate-id="id" :table-id="table.id" :as-of="asked.asOf" @change="change" @changed="bench.endStep">
           <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
         </ScaleEditor>
@@ -334,7 +334,6 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
 .facts { display: flex; flex-wrap: wrap; align-items: center; gap: 4px 22px; min-height: 30px; }
 /* What comes and goes moves nothing that is about to be clicked. */
 .form > .notice, .fetching { position: absolute; z-index: 2; top: 36px; right: 14px; }
-.fetching { display: grid; gap: 8px; width: 320px; padding: 8px 12px; background: var(--sheet); border: 1px solid var(--hairline); border-radius: 4px; }
 /* What stands beside the form does not make it taller. */
 aside { display: flex; flex-direction: column; gap: 14px; height: 0; min-height: 100%; padding: 4px 20px 10px 18px; border-left: 1px solid var(--hairline); min-width: 0; overflow: auto; }
 .trouble-page { display: grid; gap: 12px; justify-items: start; padding: 40px 20px; max-width: 640px; }

@@ -7,8 +7,9 @@ afterEach(() => jest.useRealTimers())
 function trying() {
   const asked = shallowRef<{ gate: string } | null>({ gate: 'a' })
   const tick = ref(1)
+  const isFetching = ref(false)
   const scope = effectScope()
-  const tried = scope.run(() => useTried(asked, tick))!
+  const tried = scope.run(() => useTried(asked, tick, isFetching))!
   const ask = async (gate: string) => {
     asked.value = { gate }
     await nextTick()
@@ -17,7 +18,7 @@ function trying() {
     tick.value++
     await nextTick()
   }
-  return { asked, tried, scope, ask, count }
+  return { asked, isFetching, tried, scope, ask, count }
 }
 
 test('what follows waits until the counts are there', async () => {
@@ -33,6 +34,19 @@ test('what follows waits until the counts are there', async () => {
 test('of a gate without counts it begins after a while', async () => {
   const { tried, ask } = trying()
   await ask('b')
+  jest.advanceTimersByTime(61)
+  expect(tried.value).toEqual({ gate: 'b' })
+})
+
+test('while records are on their way nothing takes the machine from them', async () => {
+  const { tried, isFetching, ask } = trying()
+  isFetching.value = true
+  await ask('b')
+  jest.advanceTimersByTime(5000)
+  expect(tried.value).toEqual({ gate: 'a' })
+  // A gate that cannot decide gives no counts even then.
+  isFetching.value = false
+  await nextTick()
   jest.advanceTimersByTime(61)
   expect(tried.value).toEqual({ gate: 'b' })
 })

@@ -8,12 +8,16 @@ const PAUSE = 90
 /** So long counts are waited for; of a gate that cannot decide there are none. */
 const LONGEST_WAIT = 60
 
-/** Counts come first: what takes the other part of the machine begins once they are on the page. @param tick moves with them */
-export function useTried<Asked>(asked: Ref<Asked | null>, tick: Ref<number>): Ref<Asked | null> {
+/**
+ * Counts come first: what takes the other part of the machine begins once they are on the page.
+ * @param tick moves with them
+ * @param isFetching whether the records that they are counted of are still on their way
+ */
+export function useTried<Asked>(asked: Ref<Asked | null>, tick: Ref<number>, isFetching: Ref<boolean>): Ref<Asked | null> {
   const tried = shallowRef(asked.value)
   const take = useThrottled(() => (tried.value = asked.value), PAUSE)
-  const go = () => tried.value !== asked.value && take()
-  watch(asked, useLater(go, LONGEST_WAIT))
+  const go = () => tried.value !== asked.value && !isFetching.value && take()
+  watch([asked, isFetching], useLater(go, LONGEST_WAIT))
   watch(tick, go, { flush: 'post' })
   return tried
 }

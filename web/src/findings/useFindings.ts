@@ -4,11 +4,25 @@ import { computed, onScopeDispose, type Ref, shallowRef, watch } from 'vue'
 import type { FindingsWorker } from './findings-worker'
 import type { Analysed, ToldFinding, ToldFindings, ToldFix } from './told-findings'
 
-/** One in a worker of the page's own; it ends with the page. */
-export function findingsWorker(): Remote<FindingsWorker> {
-  const worker = new Worker(new URL('./findings-worker.ts', import.meta.url), { type: 'module' })
-  onScopeDispose(() => worker.terminate())
-  return wrap<FindingsWorker>(worker)
+/** What its worker does, asked from the page. */
+type GateAnalysis = { [Ask in keyof FindingsWorker]: (...asked: Parameters<FindingsWorker[Ask]>) => Promise<ReturnType<FindingsWorker[Ask]>> }
+
+/** In a worker of the page's own, which begins with the first question, so that it takes nothing from what comes before, and ends with the page. */
+export function findingsWorker(): GateAnalysis {
+  let begun: { worker: Worker; asked: Remote<FindingsWorker> } | undefined
+  onScopeDispose(() => begun?.worker.terminate())
+  const analysis = (): Remote<FindingsWorker> => {
+    if (begun) return begun.asked
+    const worker = new Worker(new URL('./findings-worker.ts', import.meta.url), { type: 'module' })
+    begun = { worker, asked: wrap<FindingsWorker>(worker) }
+    return begun.asked
+  }
+  return {
+    findings: (...asked) => analysis().findings(...asked),
+    fix: (...asked) => analysis().fix(...asked),
+    inForm: (...asked) => analysis().inForm(...asked),
+    recordFor: (...asked) => analysis().recordFor(...asked),
+  }
 }
 
 /** Milliseconds that findings may take, gate after gate, without a rest. */
@@ -20,7 +34,7 @@ const AT_EASE = 60
  * @param ofTable asks what the table gives away; asked again whenever `tick` changes
  */
 export function useFindings(
-  analysis: Pick<Remote<FindingsWorker>, 'findings' | 'fix'>,
+  analysis: Pick<GateAnalysis, 'findings' | 'fix'>,
   asked: Ref<Analysed | null>,
   ofTable: () => Promise<ToldFinding[]>,
   tick: Ref<unknown>,
