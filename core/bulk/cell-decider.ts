@@ -23,14 +23,18 @@ const ANYTHING = TRUE | FALSE | NULL
 /** Decides a cell by its records' classes, one a group. @returns a code (see `decisions`), or BY_RECORD */
 export type CellDecider = (classes: Int32Array) => number
 
-export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): CellDecider {
-  return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions).decide : general(gate, groups, completions)
-}
-
-/** With First. @property reached how far down the rules the last decision had to look: those behind change nothing of it */
-export interface FirstDecider {
+/** @property reached how far down the rules the last decision had to look: those behind change nothing of it */
+export interface ReachingDecider {
   readonly decide: CellDecider
   readonly reached: number
+}
+
+export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): ReachingDecider {
+  return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions) : { decide: general(gate, groups, completions), reached: gate.rules.length }
+}
+
+/** With First. */
+export interface FirstDecider extends ReachingDecider {
   /** Whether so much is open in these classes that what it could be is not tried. */
   isTooOpen(classes: Int32Array): boolean
 }
@@ -71,23 +75,29 @@ function placesOfTests(groups: readonly TestClasses[]): Map<string, { group: num
   return new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at): [string, { group: number; at: number }] => [text, { group, at }])))
 }
 
+/** What one class of a group says of rules, a bit each: that it may still be taken by a record of the class, and that nothing which is asked of the group is in its way. */
+interface SaidOfRules {
+  possible: Uint32Array
+  sure: Uint32Array
+}
+
 /** First: down the rules that a cell's classes leave possible. */
 class Walk implements FirstDecider {
   reached = 0
   /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
   readonly groupOf: Int32Array
   readonly verdicts: Uint8Array[]
-  /** By rule its tests, where all of them must be true; null where the condition says more. */
-  private readonly plain: (Int32Array | null)[]
-  /** By rule what a condition that is not plain comes to, by classes. */
-  private readonly whole: (((classes: Int32Array) => Verdict) | null)[]
-  /** By rule what its condition may come to for records of one class in one group, whatever the others. */
-  private readonly possible: ((group: number, place: number) => Verdict)[]
-  /** By group and class a bit for each rule that may still be taken by a record of the class; made when first asked for. */
-  private readonly candidates: (Uint32Array | undefined)[][]
-  /** The rules that ask something of a group; the others may be taken whatever the class. */
-  private readonly asking: number[][]
-  private readonly anyhow: Uint32Array
+  private readonly conditions: Compiled[]
+  /** By rule whether it asks for several things together, each of one group: then its groups say by themselves whether it may hold, and whether it is sure to. */
+  private readonly isSplit: boolean[]
+  /** By group and class what a record's class says of the rules; made when first asked for. */
+  private readonly said: (SaidOfRules | undefined)[][]
+  /** The rules that ask something of a group, and what that is. */
+  private readonly asking: { rule: number; parts: Compiled }[][]
+  /** What a group says of rules that ask nothing of it. */
+  private readonly anyhow: SaidOfRules
+  /** The classes of records of which one alone is known. */
+  private readonly ofClass: Int32Array
   private readonly words: number
   private readonly open: OpenWays
   readonly testAt = new Map<string, number>()
@@ -101,26 +111,28 @@ class Walk implements FirstDecider {
     const expanded = groups.map((group) => withWays(group, completions))
     this.verdicts = tests.map(({ group, at }) => verdictsAt(expanded[group]!.verdicts, at))
     this.open = new OpenWays(this, expanded.map(({ ways }) => ways))
-    this.plain = gate.rules.map(({ condition }) => plainTests(condition, this.testAt))
     const [groupOf, verdictsOf] = [this.groupOf, this.verdicts]
-    this.whole = gate.rules.map(({ condition }, rule) => (this.plain[rule] ? null : compiled<[Int32Array]>(condition, ({ text }) => {
+    const compile = (condition: Condition) => compiled(condition, ({ text }) => {
       const at = this.testAt.get(text)!
       const [own, group] = [verdictsOf[at]!, groupOf[at]!]
-      return (classes) => own[classes[group]!]!
-    })))
-    this.possible = gate.rules.map(({ condition }) => compiled<[number, number]>(condition, ({ text }) => {
-      const at = this.testAt.get(text)!
-      const [own, of] = [verdictsOf[at]!, groupOf[at]!]
-      return (group, place) => (group === of ? own[place]! : ANYTHING)
-    }))
+      return (classes, only) => (only === ALL || only === group ? own[classes[group]!]! : ANYTHING)
+    })
+    const groupsOf = (condition: Condition) => [...new Set(testsOf(condition).map(({ text }) => groupOf[this.testAt.get(text)!]!))]
+    this.conditions = gate.rules.map(({ condition }) => compile(condition))
     this.words = (gate.rules.length + 31) >>> 5
     this.asking = groups.map(() => [])
-    gate.rules.forEach(({ condition }, rule) => new Set(testsOf(condition).map(({ text }) => this.groupOf[this.testAt.get(text)!]!)).forEach((group) => this.asking[group]!.push(rule)))
-    this.anyhow = new Uint32Array(this.words)
-    this.possible.forEach((verdict, rule) => {
-      if (verdict(NONE, NONE) & TRUE) this.anyhow[rule >>> 5]! |= 1 << (rule & 31)
+    this.anyhow = { possible: new Uint32Array(this.words), sure: new Uint32Array(this.words) }
+    this.ofClass = new Int32Array(groups.length)
+    this.isSplit = gate.rules.map(({ condition }, rule) => {
+      const parts = partsOf(condition)
+      const isSplit = parts.every((part) => groupsOf(part).length === 1)
+      for (const group of groupsOf(condition)) this.asking[group]!.push({ rule, parts: isSplit ? compile({ kind: 'all', of: parts.filter((part) => groupsOf(part).includes(group)) }) : this.conditions[rule]! })
+      const bit = 1 << (rule & 31)
+      if (isSplit || this.conditions[rule]!(this.ofClass, NO_GROUP) & TRUE) this.anyhow.possible[rule >>> 5]! |= bit
+      this.anyhow.sure[rule >>> 5]! |= bit
+      return isSplit
     })
-    this.candidates = groups.map(() => [])
+    this.said = groups.map(() => [])
     this.results = resultsOf(gate)
     this.hasComputed = [...gate.rules.map(({ entries }) => entries), gate.otherwise ?? []].some((entries) => entries.some((entry) => 'tree' in entry))
   }
@@ -137,22 +149,17 @@ class Walk implements FirstDecider {
     return this.open.combinations(classes) > MOST_COMBINED
   }
 
-  private candidatesOf(group: number, place: number): Uint32Array {
-    const bits = this.anyhow.slice()
-    for (const rule of this.asking[group]!) if ((this.possible[rule]!(group, place) & TRUE) === 0) bits[rule >>> 5]! &= ~(1 << (rule & 31))
-    return bits
-  }
-
-  private verdict(rule: number, classes: Int32Array): Verdict {
-    const plain = this.plain[rule]!
-    if (!plain) return this.whole[rule]!(classes)
-    let all = TRUE
-    for (let i = 0; i < plain.length; i++) {
-      const verdict = this.verdicts[plain[i]!]![classes[this.groupOf[plain[i]!]!]!]!
-      if ((verdict & TRUE) === 0) return FALSE
-      all |= verdict
+  private saidBy(group: number, place: number): SaidOfRules {
+    const [possible, sure] = [this.anyhow.possible.slice(), this.anyhow.sure.slice()]
+    const { ofClass } = this
+    ofClass[group] = place
+    for (const { rule, parts } of this.asking[group]!) {
+      const verdict = parts(ofClass, group)
+      const bit = 1 << (rule & 31)
+      if ((verdict & TRUE) === 0) possible[rule >>> 5]! &= ~bit
+      if (verdict !== TRUE) sure[rule >>> 5]! &= ~bit
     }
-    return all
+    return { possible, sure }
   }
 
   /** @returns the code of what decides, or TORN where blanks leave several results */
@@ -160,14 +167,16 @@ class Walk implements FirstDecider {
     const { results, gate } = this
     let met = -1
     for (let word = 0; word < this.words; word++) {
-      let bits = this.candidatesIn(word, classes)
-      for (; bits !== 0; bits &= bits - 1) {
-        const rule = word * 32 + 31 - Math.clz32(bits & -bits)
-        const verdict = this.verdict(rule, classes)
-        if ((verdict & TRUE) === 0) continue
+      let possible = this.candidatesIn(word, classes)
+      let sure = possible
+      for (let group = 0; group < classes.length && sure !== 0; group++) sure &= this.said[group]![classes[group]!]!.sure[word]!
+      for (; possible !== 0; possible &= possible - 1) {
+        const rule = word * 32 + 31 - Math.clz32(possible & -possible)
+        const verdict = this.isSplit[rule] ? null : this.conditions[rule]!(classes, ALL)
+        if (verdict !== null && (verdict & TRUE) === 0) continue
         this.reached = rule
         if (met >= 0 && met !== results[rule]) return TORN
-        if (verdict === TRUE) return rule
+        if (verdict === null ? sure & possible & -possible : verdict === TRUE) return rule
         met = results[rule]!
       }
     }
@@ -202,10 +211,10 @@ class Walk implements FirstDecider {
 
   /** Of the 32 rules of a word those that none of a record's classes rules out, a bit each. */
   private candidatesIn(word: number, classes: Int32Array): number {
-    const { candidates, gate: { rules } } = this
+    const { said, gate: { rules } } = this
     let bits = word === this.words - 1 && rules.length % 32 !== 0 ? (1 << rules.length % 32) - 1 : 0xffffffff
-    for (let group = 0; group < candidates.length && bits !== 0; group++) {
-      bits &= (candidates[group]![classes[group]!] ??= this.candidatesOf(group, classes[group]!))[word]!
+    for (let group = 0; group < said.length; group++) {
+      bits &= (said[group]![classes[group]!] ??= this.saidBy(group, classes[group]!)).possible[word]!
     }
     return bits
   }
@@ -254,32 +263,37 @@ function withWays({ tests, verdicts, open }: TestClasses, completions: () => Rea
   return { verdicts: all, ways }
 }
 
+/** What a condition comes to by a record's classes. @param only the group of which alone the class is known; ALL, or NO_GROUP */
+type Compiled = (classes: Int32Array, only: number) => Verdict
+
+const [ALL, NO_GROUP] = [-1, -2]
+
 /** A condition as a function of where its tests look: many records are asked, and nothing is looked up for each. */
-function compiled<Where extends unknown[]>(condition: Condition, test: (test: Test) => (...where: Where) => Verdict): (...where: Where) => Verdict {
+function compiled(condition: Condition, test: (test: Test) => Compiled): Compiled {
   switch (condition.kind) {
     case 'test':
       return test(condition)
     case 'not': {
       const of = compiled(condition.of, test)
-      return (...where) => negated(of(...where))
+      return (classes, only) => negated(of(classes, only))
     }
     default: {
       const parts = condition.of.map((part) => compiled(part, test))
       const join = condition.kind === 'all' ? both : either
-      const first = condition.kind === 'all' ? TRUE : FALSE
-      return (...where) => {
+      const [first, last] = condition.kind === 'all' ? [TRUE, FALSE] : [FALSE, TRUE]
+      return (classes, only) => {
         let all: Verdict = first
-        for (const part of parts) all = join(all, part(...where))
+        // Whatever comes behind the one that settles it changes nothing (FEEL's truth tables for and, or).
+        for (let at = 0; at < parts.length && all !== last; at++) all = join(all, parts[at]!(classes, only))
         return all
       }
     }
   }
 }
 
-/** The tests of a condition that is true where all of them are; null where it is not of that kind. */
-function plainTests(condition: Condition, testAt: ReadonlyMap<string, number>): Int32Array | null {
-  const isPlain = condition.kind === 'test' || (condition.kind === 'all' && condition.of.every(({ kind }) => kind === 'test'))
-  return isPlain ? Int32Array.from(testsOf(condition), ({ text }) => testAt.get(text)!) : null
+/** All of these have to hold. */
+function partsOf(condition: Condition): readonly Condition[] {
+  return condition.kind === 'all' ? condition.of.flatMap(partsOf) : [condition]
 }
 
 /** By rule a number for its results, equal where they are the same; the last is that of what is left over. A computed one is like nothing else. */

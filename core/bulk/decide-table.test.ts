@@ -1,10 +1,10 @@
 import fc from 'fast-check'
-import { countBits } from '../table/bitmap'
+import { countBits, unionOf } from '../table/bitmap'
 import { columnOf, recordAt, type Table, valueAt } from '../table/table'
 import { textOfValue } from '../value/value-text'
 import { decideRecord } from '../decide/decide-record'
 import { tableDecider } from './decide-table'
-import type { Decisions } from './decisions'
+import { AFTER_RULES, type Decisions } from './decisions'
 import type { Gate, HitPolicy, Library, RulesGate } from '../gate/document'
 import { moveRule, switchRule } from '../gate/edit-rules'
 import { lower, lowered } from '../rule/lower'
@@ -24,8 +24,12 @@ function expectEqual(gate: Gate, table: Table, widest?: number): void {
   expect(places(table).map((at) => decider.explain(ready, at))).toEqual(expected)
   const columns = [...outcomeColumns(ready, table, decisions, decider).values()]
   expect(places(table).map((at) => columns.map((column) => textOfValue(valueAt(column, at))))).toEqual(expected.map(({ outcomes }) => columns.map((_, place) => textOfValue(outcomes[place] ?? null))))
-  const { caught, otherwise, unplaced, held, contested, counts } = decisions
-  expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested]).toEqual([...caught, otherwise, unplaced, held, contested].map(countBits))
+  const { counts } = decisions
+  const ends = [...counts.caught.keys(), ...AFTER_RULES]
+  expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested]).toEqual(ends.map((end) => countBits(decisions.having([end]))))
+  // Of several together: every second one.
+  const some = ends.filter((_, at) => at % 2 === 0)
+  expect(decisions.having(some)).toEqual(unionOf(some.map((end) => decisions.having([end])), table.length))
   expect([...counts.caught, counts.otherwise, counts.unplaced, counts.held, counts.contested].reduce((a, b) => a + b)).toBe(table.length)
 }
 
@@ -71,11 +75,11 @@ test('a test that nobody asks any more leaves nothing to be tried', () => {
   expect(told(decider.decide(after!), table)).toEqual(told(tableDecider(table, TODAY).decide(after!), table))
 })
 
-test('after any change of a rule, an order, or the rest, rules from there on alone are walked, and every record gets what it gets by itself', () => {
+test.each([0, undefined])('after any change of a rule, an order, or the rest, rules from there on alone are walked, and every record gets what it gets by itself, with cells up to %s', (widest) => {
   const all = fc.oneof(rulesGates(fc.constant<HitPolicy>('first')), wideGates(fc.constant<HitPolicy>('first')))
   const step = fc.record({ kind: fc.constantFrom('condition', 'entries', 'add', 'drop', 'move', 'off', 'otherwise', 'expected'), at: fc.nat(30), to: fc.nat(30) })
   fc.assert(fc.property(all, all, tables, fc.array(step, { minLength: 1, maxLength: 8 }), (start, other, table, steps) => {
-    const decider = tableDecider(table, TODAY, 0)
+    const decider = tableDecider(table, TODAY, widest)
     let gate = start as RulesGate
     // Rules of the other gate, where they can be read with these inputs.
     const others = (other as RulesGate).rules.filter((rule) => 'lowered' in lower({ ...gate, rules: [rule] }, ALONE))

@@ -14,7 +14,7 @@ import { type Decision, decideFacts } from '../decide/decide-record'
 import { factsOf } from '../decide/facts'
 import { TRUE, type Verdict, verdictOf } from '../decide/verdict'
 import { askedTable } from './asked-table'
-import { BY_RECORD, type CellDecider, cellDecider, firstDecider } from './cell-decider'
+import { BY_RECORD, cellDecider, firstDecider, type ReachingDecider } from './cell-decider'
 import { type Cells, MOST_UNSEEN, writeClassesOf } from './cells'
 import { AFTER_RULES, type Decisions, decisionsOf } from './decisions'
 import { ownDecisions } from './own-decisions'
@@ -67,12 +67,14 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
     const completions = () => completionsOf(gate, today)
     // Cells of combinations that were met by chance mean something else each time.
     const structure = cells.levels.some(({ keys }) => keys) ? null : structureOf(gate, groups, cells, completions)
-    const isAlike = structure !== null && lastCodes?.structure === structure && groups.every(({ verdicts }, at) => goesOn(lastCodes!.verdicts[at]!, verdicts))
+    const isFramed = structure !== null && lastCodes?.structure?.frame === structure.frame && groups.every(({ verdicts }, at) => goesOn(lastCodes!.verdicts[at]!, verdicts))
+    const from = isFramed ? firstOther(lastCodes!.structure!.rules, structure.rules) : 0
     // Where only cuts are elsewhere, every cell is decided as before; classes that came on the way make cells of their own.
+    const isAlike = isFramed && from === Infinity
     const isSame = isAlike && groups.every(({ verdicts }, at) => verdicts === lastCodes!.verdicts[at])
     if (isSame) return lastCodes!
-    const kept = isAlike ? lastCodes! : { codes: new Int32Array(cells.count).fill(UNKNOWN), counts: null, hasOwn: false }
-    lastCodes = { ...kept, structure, verdicts: groups.map(({ verdicts }) => verdicts), decide: cellDecider(gate, groups, completions) }
+    const kept = isAlike ? lastCodes! : { ...(from > 0 ? above(lastCodes!, from, gate.rules.length) : unknownCodes(cells.count)), counts: null, hasOwn: false }
+    lastCodes = { ...kept, structure, verdicts: groups.map(({ verdicts }) => verdicts), decider: cellDecider(gate, groups, completions) }
     return lastCodes
   }
 
@@ -144,12 +146,13 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
 
 /** Counts records by what becomes of their cells, and decides cells that were not met before; after some moved, only these. */
 function count(made: Codes, { cells, groups, moves }: Sorted, rules: number): void {
-  const { codes, decide } = made
+  const { codes, reached, decider } = made
   const classes = new Int32Array(groups.length)
   const codeOf = (cell: number): number => {
     if (codes[cell] === UNKNOWN) {
       writeClassesOf(cells, cell, classes)
-      codes[cell] = decide(classes)
+      codes[cell] = decider.decide(classes)
+      reached[cell] = decider.reached
     }
     return codes[cell]!
   }
@@ -213,10 +216,12 @@ function goesOn(before: TestClasses['verdicts'], after: TestClasses['verdicts'])
 
 /** Codes by cell, and who makes them when they are first asked for. */
 interface Codes {
-  structure: string | null
+  structure: Structure | null
   verdicts: readonly TestClasses['verdicts'][]
-  decide: CellDecider
+  decider: ReachingDecider
   codes: Int32Array
+  /** By cell how far down the rules its decision looked. */
+  reached: Int32Array
   /** Records by code; null before they were counted. */
   counts: Float64Array | null
   /** Whether some must be decided record by record. */
@@ -225,17 +230,40 @@ interface Codes {
 
 const UNKNOWN = -2
 
+type KnownCodes = Pick<Codes, 'codes' | 'reached'>
+
+const unknownCodes = (cells: number): KnownCodes => ({ codes: new Int32Array(cells).fill(UNKNOWN), reached: new Int32Array(cells) })
+
+/** Cells that were decided above the rule `from` stay what they are, whatever the rules from there on are now. @param rules how many there are now */
+function above({ codes, reached, structure }: Codes, from: number, rules: number): KnownCodes {
+  const before = structure!.rules.length
+  return { codes: codes.map((code, cell) => (reached[cell]! >= from ? UNKNOWN : code < before ? code : code + rules - before)), reached }
+}
+
+/** The first rule that is another than it was; none where all of them are the same. */
+function firstOther(before: readonly string[], now: readonly string[]): number {
+  const other = now.findIndex((rule, at) => rule !== before[at])
+  return other >= 0 ? other : now.length < before.length ? now.length : Infinity
+}
+
 /** What decides a cell, apart from the cuts of the tests: where this is the same, cells of the same classes are decided the same. */
-function structureOf(gate: Lowered, groups: readonly TestClasses[], { levels }: Cells, completions: () => ReadonlyMap<string, Completions>): string {
+interface Structure {
+  /** All but the rules. */
+  frame: string
+  rules: string[]
+}
+
+function structureOf(gate: Lowered, groups: readonly TestClasses[], { levels }: Cells, completions: () => ReadonlyMap<string, Completions>): Structure {
   const places = new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at) => [text, `${group}.${at}`] as const)))
   const shape = (condition: Condition): unknown => (condition.kind === 'test' ? places.get(condition.text) : condition.kind === 'not' ? { not: shape(condition.of) } : { [condition.kind]: condition.of.map(shape) })
   const entries = (all: readonly LoweredEntry[] | null) => all?.map((entry) => ('value' in entry ? textOfValue(entry.value) : { tree: entry.tree }))
   const allOpen = [...new Set(groups.flatMap(({ open }) => open.flat()))]
   // What an open input could come to are the classes in use; but for rounded values, of which there may be none between two cuts.
   const open = allOpen.filter((input) => gate.inputs.get(input)!.precision.kind !== 'as measured')
-  return JSON.stringify([
-    gate.hitPolicy, gate.outcomes, gate.rules.map((rule) => [shape(rule.condition), entries(rule.entries)]), entries(gate.otherwise),
+  const frame = [
+    gate.hitPolicy, gate.outcomes, entries(gate.otherwise),
     open.length > 0 && openIn(completions(), open).map(({ input, ways }) => [input, ways]), allOpen.length > 0 && groups.map(({ inUse }) => inUse), levels.map(({ classes }) => classes),
-  ])
+  ]
+  return { frame: JSON.stringify(frame), rules: gate.rules.map((rule) => JSON.stringify([shape(rule.condition), entries(rule.entries)])) }
 }
 

@@ -19,12 +19,8 @@ export interface DecisionCounts {
 export interface Decisions {
   readonly length: number
   readonly counts: DecisionCounts
-  /** The records that each rule took. */
-  readonly caught: readonly Bitmap[]
-  readonly otherwise: Bitmap
-  readonly unplaced: Bitmap
-  readonly held: Bitmap
-  readonly contested: Bitmap
+  /** The records that one of these took, a rule by its place, or became after all rules. */
+  having(wanted: readonly (number | AfterRules)[]): Bitmap
   at(place: number): { status: Status; rule: number }
   /** The same as a number (see `codeOf`): for whoever asks it of each record of a million. */
   codeAt(place: number): number
@@ -40,28 +36,44 @@ export function codeOf(status: Status, rule: number, rules: number): number {
  * @param codeAt a record's code
  */
 export function decisionsOf(length: number, rules: number, counts: readonly number[], codeAt: (place: number) => number): Decisions {
-  let made: Bitmap[] | null = null
-  const rows = (): Bitmap[] => {
-    if (made) return made
-    const all = Array.from({ length: rules + AFTER_RULES.length }, () => emptyBitmap(length))
-    const words = all.map((row) => row.words)
-    for (let at = 0; at < length; at++) words[codeAt(at)]![at >>> 5]! |= 1 << (at & 31)
-    made = all
-    return all
-  }
+  const known = new Map<string, Bitmap>()
   const [otherwise, unplaced, held, contested] = counts.slice(rules) as [number, number, number, number]
   return {
     length,
     counts: { caught: counts.slice(0, rules), otherwise, unplaced, held, contested },
-    get caught() { return rows().slice(0, rules) },
-    get otherwise() { return rows()[rules]! },
-    get unplaced() { return rows()[rules + 1]! },
-    get held() { return rows()[rules + 2]! },
-    get contested() { return rows()[rules + 3]! },
+    having(wanted) {
+      const key = wanted.join()
+      const found = known.get(key) ?? havingCodes(length, codesOf(wanted, rules), codeAt)
+      known.set(key, found)
+      return found
+    },
     codeAt,
     at(place) {
       const code = codeAt(place)
       return code < rules ? { status: 'labelled', rule: code } : { status: AFTER_RULES[code - rules]!, rule: NONE }
     },
   }
+}
+
+/** By code whether it is wanted. */
+function codesOf(wanted: readonly (number | AfterRules)[], rules: number): Uint8Array {
+  const isWanted = new Uint8Array(rules + AFTER_RULES.length)
+  for (const one of wanted) {
+    const code = typeof one === 'number' ? one : rules + AFTER_RULES.indexOf(one)
+    // A rule that the gate does not have took none.
+    if (typeof one !== 'number' || one < rules) isWanted[code] = 1
+  }
+  return isWanted
+}
+
+function havingCodes(length: number, isWanted: Uint8Array, codeAt: (place: number) => number): Bitmap {
+  const bitmap = emptyBitmap(length)
+  const { words } = bitmap
+  for (let word = 0; word < words.length; word++) {
+    const [from, to] = [word * 32, Math.min(length, word * 32 + 32)]
+    let bits = 0
+    for (let at = from; at < to; at++) bits |= isWanted[codeAt(at)]! << (at & 31)
+    words[word] = bits
+  }
+  return bitmap
 }

@@ -66,11 +66,11 @@ test('decisions are told until their decider decides again', () => {
   const gate = (cut: number) => lowered(rulesGate([anInput('Decay', 'number')], [[`Decay >= ${cut}`, 'a']]))
   const decider = tableDecider(numbers, TODAY)
   const [looked, not] = [decider.decide(gate(5)), tableDecider(numbers, TODAY)]
-  expect(looked.held.words).toEqual(Uint32Array.of(0b1000))
+  expect(looked.having(['held']).words).toEqual(Uint32Array.of(0b1000))
   const first = not.decide(gate(5))
   decider.decide(gate(12))
   not.decide(gate(12))
-  expect(looked.held.words).toEqual(Uint32Array.of(0b1000))
+  expect(looked.having(['held']).words).toEqual(Uint32Array.of(0b1000))
   expect(() => first.at(0)).toThrow('before the last ones')
 })
 

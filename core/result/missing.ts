@@ -8,7 +8,7 @@ const [LEAST, MOST] = [8, 400]
 
 /** The inputs that would settle held records, the most wanted first, as some of those records tell, spread over all of them. */
 export function missingOf(result: Result): string[] {
-  const held = placesOf(result.decisions.held)
+  const held = placesOf(result.decisions.having(['held']))
   const most = Math.min(MOST, Math.max(LEAST, Math.floor(WALKED / result.ready.lowered.rules.length)))
   const asked = Math.min(most, held.length)
   const wanted = new Map<string, number>()

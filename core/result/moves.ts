@@ -1,6 +1,7 @@
 /** Which records are given different labels: by two states of a gate, by two gates, or by a gate and by hand. */
+import { AFTER_RULES } from '../bulk/decisions'
 import { isWrittenAlike } from '../gate/near-values'
-import { type Bitmap, emptyBitmap, placesOf, setBit } from '../table/bitmap'
+import { type Bitmap, emptyBitmap, setBit } from '../table/bitmap'
 import { type Column, valueTextAt } from '../table/table'
 import { labelOfOtherwise } from './tray'
 import type { Result } from './result'
@@ -73,21 +74,21 @@ export function movesOf(was: Landed, is: Landed): Moves {
 }
 
 export function landedIn({ trays, decisions, ready, on: { table } }: Result): Landed {
-  const codes = new Uint32Array(table.length)
   const landings: Landing[] = []
-  const codeOf = (landing: Landing): number => {
+  const placeOf = (landing: Landing): number => {
     const known = landings.findIndex((one) => landingName(one) === landingName(landing))
     return known === -1 ? landings.push(landing) - 1 : known
   }
-  const land = (landing: Landing, places: Bitmap) => {
-    const code = codeOf(landing)
-    for (const at of placesOf(places)) codes[at] = code
-  }
-  for (const { label, rules } of trays) for (const rule of rules) land({ kind: 'label', label }, decisions.caught[rule]!)
+  const rules = ready.lowered.rules.length
   const rest = labelOfOtherwise(ready)
-  if (rest !== null) land({ kind: 'label', label: rest }, decisions.otherwise)
-  for (const kind of ['unplaced', 'held', 'contested'] as const) land({ kind }, decisions[kind])
-  return { landings, codes }
+  // By code of a decision the place of its landing; of what nothing has, that does not matter.
+  const landed = new Uint32Array(rules + AFTER_RULES.length)
+  for (const { label, rules: own } of trays) for (const rule of own) landed[rule] = placeOf({ kind: 'label', label })
+  AFTER_RULES.forEach((kind, at) => {
+    if (kind !== 'otherwise') landed[rules + at] = placeOf({ kind })
+    else if (rest !== null) landed[rules + at] = placeOf({ kind: 'label', label: rest })
+  })
+  return { landings, codes: Uint32Array.from({ length: table.length }, (_, at) => landed[decisions.codeAt(at)]!) }
 }
 
 /** More different labels than anybody enters by hand. */

@@ -4,12 +4,13 @@ import { factsOf } from '../decide/facts'
 import { TRUE } from '../decide/verdict'
 import type { Gate } from '../gate/document'
 import { lowered } from '../rule/lower'
-import { hasBit } from '../table/bitmap'
+import { countBits, hasBit } from '../table/bitmap'
 import { type Column, recordAt, type Table } from '../table/table'
 import { formGates, rulesGates, tables, TODAY, wideGates } from '../testing/arbitrary-gate'
 import { addCounts, type AllCounts } from './counts'
 import { resultMaker } from './make-results'
 import type { Result } from './result'
+import type { Tray } from './tray'
 
 const gates: fc.Arbitrary<Gate> = fc.tuple(fc.oneof(formGates, rulesGates(fc.constantFrom('first', 'unique', 'collect')), wideGates(fc.constant('first'))), fc.constantFrom('0.2', '10%'))
   .map(([gate, tolerance]) => ({ ...gate, inputs: gate.inputs.map((input) => (input.type === 'number' && !input.isSet ? { ...input, tolerance, expected: { kind: 'range', low: { at: '0', included: true }, high: null } } : input)) }))
@@ -48,6 +49,8 @@ test('counts, trays and reasons say the same of every record', () => fc.assert(f
   const many = result.manyReasons()
   expect(places.map((at) => many(at))).toEqual(each.map(({ reasons }) => reasons))
   expect(exceptions).toBe(each.filter(({ reasons }) => reasons.length > 0).length)
+  const trays: Tray[] = [...result.trays.map(({ tray }) => tray), ...ready.rules.map((_, rule): Tray => ({ kind: 'rule', rule })), ...(['all', 'otherwise', 'unplaced', 'held', 'contested', 'exceptions'] as const).map((kind): Tray => ({ kind }))]
+  expect(trays.map((tray) => result.count(tray))).toEqual(trays.map((tray) => countBits(result.places(tray))))
   const isException = result.places({ kind: 'exceptions' })
   for (const at of places) expect([at, hasBit(isException, at)]).toEqual([at, each[at]!.reasons.length > 0])
   for (const { of, at, ...sides } of edges) {

@@ -19,6 +19,9 @@ import { type Asked, besideAny, edgesOf } from './edges'
 import { type Reason, reasonsOf } from './reason'
 import { labelTrays, type LabelTray, type Tray } from './tray'
 
+/** Whoever is one of these is looked at. */
+const EXCEPTIONAL = ['unplaced', 'held', 'contested'] as const
+
 /** A table, and who decides it. */
 export interface Decided {
   table: Table
@@ -56,7 +59,7 @@ export class Result {
     const { decisions, on: { table, decider }, ready } = this
     const kinds = (['unreadable', 'outside', 'on an edge', 'near an edge'] as const).map((kind) => this.places({ kind }))
     const [unreadable, outside, onEdge, nearEdge] = kinds.map(countBits) as [number, number, number, number]
-    const exceptions = countBits(unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds], table.length))
+    const exceptions = countBits(unionOf([decisions.having(EXCEPTIONAL), ...kinds], table.length))
     return { alone: decider.alone(ready.lowered), exceptions, unreadable, outside, onEdge, nearEdge }
   }
 
@@ -69,9 +72,9 @@ export class Result {
       case 'all':
         return fullBitmap(length)
       case 'label':
-        return unionOf(this.trays.find((one) => one.tray.label === tray.label)?.rules.map((rule) => decisions.caught[rule]!) ?? [], length)
+        return decisions.having(this.rulesOf(tray.label))
       case 'rule':
-        return decisions.caught[tray.rule] ?? empty()
+        return decisions.having([tray.rule])
       case 'alone':
         return lowered.rules[tray.rule] ? decider.trueFor(lowered, lowered.rules[tray.rule]!.condition) : empty()
       case 'only': {
@@ -102,7 +105,7 @@ export class Result {
         return bitmapOf([...lowered.inputs.values()].flatMap((input) => membersOf(table, input).flatMap(({ unreadable }) => [...unreadable.keys()])), length)
       case 'exceptions': {
         const kinds = ['unreadable', 'outside', 'on an edge', 'near an edge'] as const
-        return unionOf([decisions.unplaced, decisions.held, decisions.contested, ...kinds.map((kind) => this.places({ kind }))], length)
+        return unionOf([decisions.having(EXCEPTIONAL), ...kinds.map((kind) => this.places({ kind }))], length)
       }
       case 'moved':
       case 'nearest':
@@ -110,8 +113,32 @@ export class Result {
         // One result alone moves nothing, and knows of no highlights, nor of what it would take to change it.
         return empty()
       default:
-        return decisions[tray.kind]
+        return decisions.having([tray.kind])
     }
+  }
+
+  /** How many records a tray has: of what a gate gives, without a look at each of them. */
+  count(tray: Tray): number {
+    const { decisions: { counts }, on: { table } } = this
+    switch (tray.kind) {
+      case 'all':
+        return table.length
+      case 'label':
+        return this.rulesOf(tray.label).reduce((sum, rule) => sum + counts.caught[rule]!, 0)
+      case 'rule':
+        return counts.caught[tray.rule] ?? 0
+      case 'otherwise':
+      case 'unplaced':
+      case 'held':
+      case 'contested':
+        return counts[tray.kind]
+      default:
+        return countBits(this.places(tray))
+    }
+  }
+
+  private rulesOf(label: string | null): readonly number[] {
+    return this.trays.find(({ tray }) => tray.label === label)?.rules ?? []
   }
 
   /** By outcome its column; blank for a record that has none. */

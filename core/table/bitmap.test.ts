@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { bitmapOf, countBits, emptyBitmap, fullBitmap, hasBit, placesOf, setBit, unionOf } from './bitmap'
+import { bitmapOf, countBits, emptyBitmap, fullBitmap, hasBit, placesBetween, placesOf, setBit, unionOf } from './bitmap'
 
 const sets = fc.integer({ min: 0, max: 130 }).chain((length) => fc.tuple(fc.constant(length), fc.uniqueArray(fc.nat({ max: Math.max(0, length - 1) }), { maxLength: length })))
 
@@ -9,6 +9,13 @@ test('a bitmap holds what was put in it, and nothing else', () => {
     expect([...placesOf(bitmap)]).toEqual(places.toSorted((a, b) => a - b))
     expect(countBits(bitmap)).toBe(places.length)
     for (let at = 0; at < length; at++) expect(hasBit(bitmap, at)).toBe(places.includes(at))
+  }))
+})
+
+test('some of the places are found as they would be among all of them', () => {
+  fc.assert(fc.property(sets, fc.nat(140), fc.nat(140), ([length, places], from, to) => {
+    const bitmap = bitmapOf(places, length)
+    expect(placesBetween(bitmap, from, to)).toEqual([...placesOf(bitmap).subarray(from, Math.max(from, to))])
   }))
 })
 

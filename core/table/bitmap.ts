@@ -79,14 +79,15 @@ export function setBit({ words }: Bitmap, at: number): void {
 /** How many records are in the set. */
 export function countBits({ words }: Bitmap): number {
   let total = 0
-  for (let i = 0; i < words.length; i++) {
-    // Kept in 32 bits all the way, which the machine counts in without a detour.
-    let word = words[i]! | 0
-    word = (word - ((word >>> 1) & 0x55555555)) | 0
-    word = ((word & 0x33333333) + ((word >>> 2) & 0x33333333)) | 0
-    total = (total + (Math.imul((word + (word >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24)) | 0
-  }
+  // Kept in 32 bits all the way, which the machine counts in without a detour.
+  for (let i = 0; i < words.length; i++) total = (total + bitsIn(words[i]! | 0)) | 0
   return total
+}
+
+function bitsIn(word: number): number {
+  const pairs = (word - ((word >>> 1) & 0x55555555)) | 0
+  const fours = ((pairs & 0x33333333) + ((pairs >>> 2) & 0x33333333)) | 0
+  return Math.imul((fours + (fours >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24
 }
 
 /** The places of the set bits, ascending. */
@@ -96,5 +97,18 @@ export function placesOf(bitmap: Bitmap): Uint32Array {
   bitmap.words.forEach((word, index) => {
     for (let left = word; left !== 0; left &= left - 1) places[next++] = index * 32 + 31 - Math.clz32(left & -left)
   })
+  return places
+}
+
+/** The places of the set bits from the one numbered `from` up to, not including, `to`: those before are only counted. */
+export function placesBetween({ words }: Bitmap, from: number, to: number): number[] {
+  const places: number[] = []
+  for (let index = 0, before = 0; index < words.length && before < to; index++) {
+    const bits = bitsIn(words[index]! | 0)
+    let at = before
+    before += bits
+    if (before <= from) continue
+    for (let left = words[index]!; left !== 0 && at < to; left &= left - 1, at++) if (at >= from) places.push(index * 32 + 31 - Math.clz32(left & -left))
+  }
   return places
 }

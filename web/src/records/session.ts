@@ -21,7 +21,7 @@ import type { Result } from '@dime-gate/core/result/result'
 import type { LabelTray, Tray } from '@dime-gate/core/result/tray'
 import { waysOf } from '@dime-gate/core/rule/edit-condition'
 import { NONE } from '@dime-gate/core/rule/rules'
-import { type Bitmap, bitmapOf, countBits, emptyBitmap, hasBit, placesOf } from '@dime-gate/core/table/bitmap'
+import { type Bitmap, bitmapOf, countBits, emptyBitmap, hasBit, placesBetween, placesOf } from '@dime-gate/core/table/bitmap'
 import { type CommonValues, commonValues } from '@dime-gate/core/table/common-values'
 import { finestPlaces } from '@dime-gate/core/table/finest-places'
 import { type Histogram, histogram } from '@dime-gate/core/table/histogram'
@@ -67,6 +67,9 @@ const FIGURE_PLACES = 6
 /** Lengths of time are told in days. */
 const DURATION_PLACES = 2
 
+/** Trays that a result by itself knows nothing of. */
+const OF_SESSION: readonly Tray['kind'][] = ['moved', 'nearest', 'highlighted']
+
 export class Session {
   private readonly columns = new Map<number, Column>()
   private records: Int32Array = new Int32Array()
@@ -77,7 +80,8 @@ export class Session {
   /** What was last compared; of the result shown then. */
   private moved: Moves | null = null
   private listed: { tray: Tray; order: Order; within: Int32Array | null } = { tray: { kind: 'all' }, order: null, within: null }
-  /** Places of the listed records in list order; worked out when they are asked for. */
+  /** The listed records, and their places where they are in another order than they lie; worked out when they are asked for. */
+  private shown: Bitmap | null = null
   private places: Uint32Array | null = null
 
   constructor(private readonly load: ColumnLoader) {}
@@ -149,7 +153,7 @@ export class Session {
     this.result = result
     this.moved = null
     this.highlights.on(result)
-    this.places = null
+    this.listAnew()
     return { counts: result.counts(), labels: result.trays, sequence: ++this.decided, took: performance.now() - start }
   }
 
@@ -206,7 +210,7 @@ export class Session {
   }
 
   private listPointedOut(): void {
-    if (this.listed.tray.kind === 'highlighted') this.places = null
+    if (this.listed.tray.kind === 'highlighted') this.listAnew()
   }
 
   private placesOf(tray: Tray): Bitmap {
@@ -264,7 +268,8 @@ export class Session {
 
   /** How many records a tray has. */
   count(tray: Tray): number {
-    return this.result ? countBits(this.placesOf(tray)) : 0
+    if (!this.result) return 0
+    return OF_SESSION.includes(tray.kind) ? countBits(this.placesOf(tray)) : this.result.count(tray)
   }
 
   /** By named condition that the gate carries, how many records it holds for. */
@@ -312,9 +317,19 @@ export class Session {
    */
   list(tray: Tray, order: Order, within: Int32Array | null = null): number {
     this.listed = { tray, order, within }
-    this.places = null
+    this.listAnew()
     if (!this.result) return 0
-    return within || tray.kind === 'nearest' ? this.listedPlaces().length : countBits(this.placesOf(tray))
+    return within || tray.kind === 'nearest' ? this.listedPlaces().length : this.count(tray)
+  }
+
+  private listAnew(): void {
+    this.shown = this.places = null
+  }
+
+  /** Whether records are listed in the order in which they lie: then those in view are found without the places of all. */
+  private isAsItLies(): boolean {
+    const { tray, order, within } = this.listed
+    return order === null && within === null && tray.kind !== 'nearest'
   }
 
   /** How many of some records, by their numbers, are in each of these trays. */
@@ -332,7 +347,8 @@ export class Session {
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
     if (!this.result) return []
-    return Array.from((this.places ?? this.listedPlaces()).subarray(from, to), (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.at(at)))
+    const places = this.isAsItLies() ? placesBetween((this.shown ??= this.placesOf(this.listed.tray)), from, to) : (this.places ?? this.listedPlaces()).subarray(from, to)
+    return Array.from(places, (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.at(at)))
   }
 }
 
