@@ -65,39 +65,64 @@ function placeOn(axis: number, find: () => boolean[]): TestPlace {
 }
 
 export function spaceOf(gate: Lowered, today: DateValue): Space {
-  const tests = new Map<string, Test>()
-  for (const { condition } of gate.rules) for (const test of testsOf(condition)) tests.set(test.text, test)
-  const subjects = new Map<string, [Test, SimpleTest][]>()
   const axes: Axis[] = []
   const places = new Map<string, TestPlace>()
-  for (const test of tests.values()) {
-    const simple = simpleTest(test.tree, today)
-    if (simple && isRegular(simple)) {
-      const name = printExpression(simple.subject)
-      if (subjects.get(name)?.push([test, simple]) === undefined) subjects.set(name, [[test, simple]])
-    } else {
-      const isBlank = blankTest(test.tree)
-      // Among values, `= null` is false and `!= null` is true.
-      if (isBlank) places.set(test.text, { axis: axes.push(wholeAxis(test, [isBlank.isNegated])) - 1, isTrue: [isBlank.isNegated] })
-      else places.set(test.text, { axis: axes.push(wholeAxis(test, [true, false])) - 1, isTrue: [true, false] })
-    }
+  const { subjects, others } = testsBySubject(gate, today)
+  for (const test of others) {
+    const isBlank = blankTest(test.tree)
+    // Among values, `= null` is false and `!= null` is true.
+    if (isBlank) places.set(test.text, { axis: axes.push(wholeAxis(test, [isBlank.isNegated])) - 1, isTrue: [isBlank.isNegated] })
+    else places.set(test.text, { axis: axes.push(wholeAxis(test, [true, false])) - 1, isTrue: [true, false] })
   }
   for (const [name, tests] of subjects) {
-    const { subject } = tests[0]![1]
-    const input = subject.kind === 'name' ? (gate.inputs.get(name) ?? null) : null
-    const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input, isCount(input?.figure ?? subject))
-    const isOrdered = isOrderedKind(regions[0]!.example)
-    const axis = axes.push({ name, subject, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions }) - 1
-    const reach = isOrdered ? orderedReach(regions) : singleReach(regions)
-    for (const [test, { pieces, isNegated }] of tests) {
-      places.set(test.text, placeOn(axis, () => {
-        const isTrue = new Array<boolean>(regions.length).fill(isNegated)
-        for (const piece of pieces) isTrue.fill(!isNegated, ...reach(piece))
-        return isTrue
-      }))
-    }
+    const { axis, isTrue } = axisOf(gate, name, tests)
+    const at = axes.push(axis) - 1
+    tests.forEach(([{ text }], test) => places.set(text, placeOn(at, () => isTrue(test))))
   }
   return { axes, places }
+}
+
+export type SubjectTest = readonly [Test, SimpleTest]
+
+/** A gate's tests by what they look at, and those that are none of constants. */
+export function testsBySubject(gate: Lowered, today: DateValue): { subjects: ReadonlyMap<string, SubjectTest[]>; others: Test[] } {
+  const tests = new Map<string, Test>()
+  for (const { condition } of gate.rules) for (const test of testsOf(condition)) tests.set(test.text, test)
+  const subjects = new Map<string, SubjectTest[]>()
+  const others: Test[] = []
+  for (const test of tests.values()) {
+    const simple = simpleTest(test.tree, today)
+    if (!simple || !isRegular(simple)) {
+      others.push(test)
+      continue
+    }
+    const name = printExpression(simple.subject)
+    if (subjects.get(name)?.push([test, simple]) === undefined) subjects.set(name, [[test, simple]])
+  }
+  return { subjects, others }
+}
+
+/** @returns the axis, and in which of its regions a test, by its place among `tests`, is true */
+export function axisOf(gate: Lowered, name: string, tests: readonly SubjectTest[]): { axis: Axis; isTrue: (test: number) => boolean[] } {
+  const { subject } = tests[0]![1]
+  const input = inputOf(gate, name, subject)
+  const regions = regionsOf(tests.flatMap(([, { pieces }]) => pieces), input, isCount(input?.figure ?? subject))
+  const isOrdered = isOrderedKind(regions[0]!.example)
+  const reach = isOrdered ? orderedReach(regions) : singleReach(regions)
+  return {
+    axis: { name, subject, input: input?.figure ? null : input, isInput: input !== null, isOrdered, regions },
+    isTrue(test) {
+      const { pieces, isNegated } = tests[test]![1]
+      const isTrue = new Array<boolean>(regions.length).fill(isNegated)
+      for (const piece of pieces) isTrue.fill(!isNegated, ...reach(piece))
+      return isTrue
+    },
+  }
+}
+
+/** The input that a subject is by itself; null where it is an expression. */
+export function inputOf(gate: Lowered, name: string, subject: Node): LoweredInput | null {
+  return subject.kind === 'name' ? (gate.inputs.get(name) ?? null) : null
 }
 
 /** The first region that a piece lies in, and the one behind the last. */

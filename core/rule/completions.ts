@@ -3,8 +3,9 @@
  * each of these is tried. Two values between the same cuts come to the same, so there are few.
  */
 import type { DateValue } from '../value/value'
-import { spaceOf } from './axes'
-import type { Lowered } from './rules'
+import { printExpression } from '../expression/print'
+import { axisOf, inputOf, type SubjectTest, testsBySubject } from './axes'
+import type { Lowered, LoweredInput } from './rules'
 
 export interface Completions {
   input: string
@@ -15,23 +16,41 @@ export interface Completions {
 }
 
 const known = new WeakMap<Lowered, { day: number; completions: ReadonlyMap<string, Completions> }>()
+/** By all that they hang on: a gate that changes has those of most inputs in common with what it was before. */
+const ofInputs = new Map<string, Completions>()
+const MOST_INPUTS = 64
 
 /** By input, given or a figure; those that no test asks by themselves are left out. */
 export function completionsOf(gate: Lowered, today: DateValue): ReadonlyMap<string, Completions> {
   const before = known.get(gate)
   if (before?.day === today.day) return before.completions
-  const { axes, places } = spaceOf(gate, today)
-  const tests = axes.map((): string[] => [])
-  for (const [text, { axis }] of places) tests[axis]!.push(text)
   const completions = new Map<string, Completions>()
-  axes.forEach(({ name, isInput, regions }, axis) => {
-    if (!isInput) return
-    const ways = regions.map((_, region) => tests[axis]!.map((text) => places.get(text)!.isTrue[region]!))
-    const different = new Map(ways.map((way) => [bitsText(way), way]))
-    completions.set(name, { input: name, tests: tests[axis]!, ways: [...different.values()] })
-  })
+  for (const [name, tests] of testsBySubject(gate, today).subjects) {
+    const input = inputOf(gate, name, tests[0]![1].subject)
+    if (input) completions.set(name, completionsOn(gate, input, tests, today))
+  }
   known.set(gate, { day: today.day, completions })
   return completions
+}
+
+function completionsOn(gate: Lowered, { name, type, expected, precision, figure }: LoweredInput, given: readonly SubjectTest[], { day }: DateValue): Completions {
+  // Rules that change places ask the same.
+  const asked = given.toSorted(([a], [b]) => (a.text < b.text ? -1 : 1))
+  const tests = asked.map(([{ text }]) => text)
+  const key = JSON.stringify([name, type, expected, precision, figure && printExpression(figure), day, tests])
+  const found = ofInputs.get(key) ?? { input: name, tests, ways: waysOn(gate, name, asked) }
+  ofInputs.delete(key)
+  ofInputs.set(key, found)
+  const [oldest] = ofInputs.keys()
+  if (ofInputs.size > MOST_INPUTS) ofInputs.delete(oldest!)
+  return found
+}
+
+function waysOn(gate: Lowered, name: string, asked: readonly SubjectTest[]): Completions['ways'] {
+  const { axis: { regions }, isTrue } = axisOf(gate, name, asked)
+  const verdicts = asked.map((_, test) => isTrue(test))
+  const ways = regions.map((_, region) => verdicts.map((own) => own[region]!))
+  return [...new Map(ways.map((way) => [bitsText(way), way])).values()]
 }
 
 /** There are as many as tests times regions: joining words for them would take longer than all else. */
