@@ -5,6 +5,7 @@
  */
 import { type Bitmap, emptyBitmap, setBit } from '../table/bitmap'
 import { recordAt, type Table } from '../table/table'
+import { Remembered } from '../value/remembered'
 import type { DateValue } from '../value/value'
 import { textOfValue } from '../value/value-text'
 import { type Condition, conditionText, type Test } from '../rule/condition'
@@ -47,7 +48,7 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
   const ofRules = new Sorter(given, today)
   const ofConditions = new Sorter(given, today)
   const counters = new Map<string, Sorter>()
-  const found = new Map<string, Bitmap>()
+  const found = new Remembered<Bitmap>(MOST_KEPT)
   /** By condition, for how many records it is true, as long as the inputs stay what they are. */
   let counted = { inputs: '', of: new Map<string, number>() }
   let ladder: RecordLadder | null = null
@@ -87,12 +88,7 @@ export function tableDecider(given: Table, today: DateValue, widest = MOST_UNSEE
     explain,
     trueFor(gate, condition) {
       const key = `${conditionText(condition)}\n${[...inputSignatures(gate).values()].join()}`
-      const bits = found.get(key) ?? bitsOf(condition, ofConditions.sort(gate, distinctTests([condition])), given.length)
-      found.delete(key)
-      found.set(key, bits)
-      const [oldest] = found.keys()
-      if (found.size > MOST_KEPT) found.delete(oldest!)
-      return bits
+      return found.of(key, () => bitsOf(condition, ofConditions.sort(gate, distinctTests([condition])), given.length))
     },
     countTrue(gate, about, conditions) {
       const inputs = [...inputSignatures(gate).values()].join()

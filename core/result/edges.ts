@@ -9,6 +9,7 @@ import type { LoweredInput } from '../rule/rules'
 import { simpleTest } from '../rule/simple-test'
 import { compareValues } from '../value/compare'
 import { Decimal } from '../value/number'
+import { Remembered } from '../value/remembered'
 import { type DateValue, isNumber, kindOf, type Value } from '../value/value'
 import { textOfValue, valueFromText } from '../value/value-text'
 import type { EdgeSide } from './tray'
@@ -62,10 +63,25 @@ export function edgesOf({ gate, lowered }: ReadyGate, today: DateValue): Asked[]
   return subjects.flatMap((of): Asked[] => {
     const input = lowered.inputs.get(of)
     const { subject, values } = cuts.get(of) ?? { subject: null, values: [] }
-    const ascending = values.toSorted((a, b) => compareValues(a, b)!).filter((value, at, all) => at === 0 || compareValues(value, all[at - 1]!) !== 0)
     const outside = input ? outsideOf(input) : null
-    return ascending.length > 0 || outside ? [{ of, outside, edges: ascending.map((value) => edge(subject!, value, input?.tolerance ?? null)) }] : []
+    const edges = edgesAt(subject, of, values, input?.tolerance ?? null)
+    return edges.length > 0 || outside ? [{ of, outside, edges }] : []
   })
+}
+
+const known = new Remembered<Edge[]>(64)
+
+/** @param values in any order, and some of them maybe twice. @returns ascending */
+function edgesAt(subject: Node | null, of: string, values: readonly Value[], tolerance: string | null): Edge[] {
+  if (subject === null) return []
+  // While one cut moves, those on all other inputs stay.
+  const texts = new Map(values.map((value) => [`${kindOf(value)} ${textOfValue(value)}`, value]))
+  return known.of(JSON.stringify([of, tolerance, [...texts.keys()].toSorted()]), () =>
+    [...texts.values()]
+      .toSorted((a, b) => compareValues(a, b)!)
+      .filter((value, at, all) => at === 0 || compareValues(value, all[at - 1]!) !== 0)
+      .map((value) => edge(subject, value, tolerance)),
+  )
 }
 
 function scalesOf(gate: Exclude<Gate, { form: 'rules' }>): Scale[] {

@@ -4,6 +4,7 @@
  */
 import type { DateValue } from '../value/value'
 import { printExpression } from '../expression/print'
+import { Remembered } from '../value/remembered'
 import { axisOf, inputOf, type SubjectTest, testsBySubject } from './axes'
 import type { Lowered, LoweredInput } from './rules'
 
@@ -17,8 +18,7 @@ export interface Completions {
 
 const known = new WeakMap<Lowered, { day: number; completions: ReadonlyMap<string, Completions> }>()
 /** By all that they hang on: a gate that changes has those of most inputs in common with what it was before. */
-const ofInputs = new Map<string, Completions>()
-const MOST_INPUTS = 64
+const ofInputs = new Remembered<Completions>(64)
 
 /** By input, given or a figure; those that no test asks by themselves are left out. */
 export function completionsOf(gate: Lowered, today: DateValue): ReadonlyMap<string, Completions> {
@@ -38,12 +38,7 @@ function completionsOn(gate: Lowered, { name, type, expected, precision, figure 
   const asked = given.toSorted(([a], [b]) => (a.text < b.text ? -1 : 1))
   const tests = asked.map(([{ text }]) => text)
   const key = JSON.stringify([name, type, expected, precision, figure && printExpression(figure), day, tests])
-  const found = ofInputs.get(key) ?? { input: name, tests, ways: waysOn(gate, name, asked) }
-  ofInputs.delete(key)
-  ofInputs.set(key, found)
-  const [oldest] = ofInputs.keys()
-  if (ofInputs.size > MOST_INPUTS) ofInputs.delete(oldest!)
-  return found
+  return ofInputs.of(key, () => ({ input: name, tests, ways: waysOn(gate, name, asked) }))
 }
 
 function waysOn(gate: Lowered, name: string, asked: readonly SubjectTest[]): Completions['ways'] {

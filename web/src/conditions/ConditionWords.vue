@@ -14,12 +14,13 @@ const { kindOf, unitOf, isNamed, lines } = useConditionBench()
 const sentence = computed(() => sentenceOf(props.condition, kindOf.value))
 const named = computed(() => sentence.value !== null && isNamed(sentence.value.subject))
 const parts = computed(() => (sentence.value ? sentenceParts(sentence.value, unitOf(sentence.value.subject), named.value) : []))
-const line = (part: string | null) => (part === 'subject' && sentence.value?.subject.kind === 'name' ? lines.value.get(sentence.value.subject.name) : undefined)
+/** By itself: what is pointed out changes with every step of a rule that is moved, and nearly everywhere comes to the same. */
+const line = computed(() => (sentence.value?.subject.kind === 'name' ? lines.value.get(sentence.value.subject.name) : undefined))
 </script>
 
 <template>
   <span v-if="sentence" class="test" :data-way="way.join('.')">
-    <template v-for="({ part, words }, at) in parts" :key="at"><template v-if="at > 0">{{ ' ' }}</template><span :class="[part?.split(' ')[0] ?? 'joint', { named: named && part === 'subject' }]" :data-part="part ?? 'relation'" :style="line(part) && { textDecoration: `underline ${line(part)} var(--brass)`, textDecorationThickness: '2px', textUnderlineOffset: '4px' }">{{ words }}</span></template>
+    <template v-for="({ part, words }, at) in parts" :key="at"><template v-if="at > 0">{{ ' ' }}</template><span :class="[part?.split(' ')[0] ?? 'joint', { named: named && part === 'subject' }]" :data-part="part ?? 'relation'" :style="line && part === 'subject' && { textDecoration: `underline ${line} var(--brass)`, textDecorationThickness: '2px', textUnderlineOffset: '4px' }">{{ words }}</span></template>
   </span>
   <code v-else-if="condition.kind === 'test'" class="written" :data-way="way.join('.')" data-part="expression" title="Stays an expression: no sentence says it">{{ condition.text }}</code>
   <span v-else-if="condition.kind === 'not'" class="not"><b class="word">not</b> <ConditionWords :condition="condition.of" :way="[...way, 0]" :within="within + 1" /></span>
