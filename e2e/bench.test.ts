@@ -129,6 +129,7 @@ test('while a column is on its way the bench says so, and nothing that is not so
     expect(await textOf(gate.page, '.fetching')).toBe('Fetching what it looks at: 0 of 1,240 records')
     expect(await gate.page.$$eval('[data-cell=count]', (cells) => cells.map((cell) => (cell as HTMLElement).innerText))).toEqual(['…', '…', '…', '…'])
     expect(await textOf(gate.page, '.records .empty')).toBe('The records follow once their values are here.')
+    expect(await textOf(gate.page, 'aside')).toContain('Findings follow once the records are counted.')
   } finally {
     await letGo()
   }

@@ -87,9 +87,8 @@ class Walk implements FirstDecider {
   /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
   readonly groupOf: Int32Array
   readonly verdicts: Uint8Array[]
-  private readonly conditions: Compiled[]
-  /** By rule whether it asks for several things together, each of one group: then its groups say by themselves whether it may hold, and whether it is sure to. */
-  private readonly isSplit: boolean[]
+  /** By rule what its condition comes to; null where it asks for several things together, each of one group: then the groups say by themselves whether it may hold, and whether it is sure to. */
+  private readonly mixed: (Compiled | null)[]
   /** By group and class what a record's class says of the rules; made when first asked for. */
   private readonly said: (SaidOfRules | undefined)[][]
   /** The rules that ask something of a group, and what that is. */
@@ -118,19 +117,18 @@ class Walk implements FirstDecider {
       return (classes, only) => (only === ALL || only === group ? own[classes[group]!]! : ANYTHING)
     })
     const groupsOf = (condition: Condition) => [...new Set(testsOf(condition).map(({ text }) => groupOf[this.testAt.get(text)!]!))]
-    this.conditions = gate.rules.map(({ condition }) => compile(condition))
     this.words = (gate.rules.length + 31) >>> 5
     this.asking = groups.map(() => [])
     this.anyhow = { possible: new Uint32Array(this.words), sure: new Uint32Array(this.words) }
     this.ofClass = new Int32Array(groups.length)
-    this.isSplit = gate.rules.map(({ condition }, rule) => {
+    this.mixed = gate.rules.map(({ condition }, rule) => {
       const parts = partsOf(condition)
-      const isSplit = parts.every((part) => groupsOf(part).length === 1)
-      for (const group of groupsOf(condition)) this.asking[group]!.push({ rule, parts: isSplit ? compile({ kind: 'all', of: parts.filter((part) => groupsOf(part).includes(group)) }) : this.conditions[rule]! })
+      const whole = parts.every((part) => groupsOf(part).length === 1) ? null : compile(condition)
+      for (const group of groupsOf(condition)) this.asking[group]!.push({ rule, parts: whole ?? compile({ kind: 'all', of: parts.filter((part) => groupsOf(part).includes(group)) }) })
       const bit = 1 << (rule & 31)
-      if (isSplit || this.conditions[rule]!(this.ofClass, NO_GROUP) & TRUE) this.anyhow.possible[rule >>> 5]! |= bit
+      if (!whole || whole(this.ofClass, NO_GROUP) & TRUE) this.anyhow.possible[rule >>> 5]! |= bit
       this.anyhow.sure[rule >>> 5]! |= bit
-      return isSplit
+      return whole
     })
     this.said = groups.map(() => [])
     this.results = resultsOf(gate)
@@ -172,7 +170,7 @@ class Walk implements FirstDecider {
       for (let group = 0; group < classes.length && sure !== 0; group++) sure &= this.said[group]![classes[group]!]!.sure[word]!
       for (; possible !== 0; possible &= possible - 1) {
         const rule = word * 32 + 31 - Math.clz32(possible & -possible)
-        const verdict = this.isSplit[rule] ? null : this.conditions[rule]!(classes, ALL)
+        const verdict = this.mixed[rule]?.(classes, ALL) ?? null
         if (verdict !== null && (verdict & TRUE) === 0) continue
         this.reached = rule
         if (met >= 0 && met !== results[rule]) return TORN

@@ -88,7 +88,9 @@ export function landedIn({ trays, decisions, ready, on: { table } }: Result): La
     if (kind !== 'otherwise') landed[rules + at] = placeOf({ kind })
     else if (rest !== null) landed[rules + at] = placeOf({ kind: 'label', label: rest })
   })
-  return { landings, codes: Uint32Array.from({ length: table.length }, (_, at) => landed[decisions.codeAt(at)]!) }
+  const codes = new Uint32Array(table.length)
+  for (let at = 0; at < codes.length; at++) codes[at] = landed[decisions.codeAt(at)]!
+  return { landings, codes }
 }
 
 /** More different labels than anybody enters by hand. */

@@ -294,7 +294,7 @@ function warnOfLoss(event: BeforeUnloadEvent): void {
     <div class="work">
       <div class="form">
         <p v-if="problems.length" class="notice problem" role="alert">This gate cannot decide. {{ gateProblemWords(problems[0]!) }}</p>
-        <FetchingNote v-else-if="isFetching" class="fetching" :coming="coming" :all="table.records" />
+        <FetchingNote v-else-if="isFetching" :coming="coming" :all="table.records" />
         <ScaleEditor v-if="scale" v-model:tray="tray" :gate="scale" :counts="counts" :spread="spread" :session="session" :gate-id="id" :table-id="table.id" :as-of="asked.asOf" @change="change" @changed="bench.endStep">
           <template #inputs><BindingFields :table="table" :asked="inputs" :inputs="bench.draft!.inputs" @bind="bind" /></template>
         </ScaleEditor>

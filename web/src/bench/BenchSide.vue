@@ -135,6 +135,7 @@ function keepExample(example: Example): void {
 <template>
   <SideTabs v-model="side" label="Beside the gate" :tabs="tabs" />
   <template v-if="side === 'findings'">
+    <p v-if="!findings && !counts" class="second">Findings follow once the records are counted.</p>
     <FindingList :findings="findings" :fix="fix" :meant="meant" is-titled @mend="emit('change', $event)" @point="point" @mean="setMeant" />
     <ExpectationList :checks="checks" :later="later" :columns="table.columns" :tray="tray" :has-nearness="canBeNear" @add="isExpecting = true" @remove="remove" @show="showExpected" @list="tray = $event" />
     <ToLookAt :gate="gate" :counts="counts" :further="further" :tray="tray" @show="tray = $event" />

@@ -334,7 +334,7 @@ useCommands([
         <StreamView v-if="placed.length" :stops="placed" :records="counts!.records" :colours="colours" :chosen="chosen" :coin="coin" :width="width" />
         <li class="end held" :class="{ chosen: chosen === 'held' }" data-stop data-rule="held">
           <span />
-          <button class="plain-button takes" type="button" @click="choose('held')"><template v-if="counts && counts.held > 0">Held until <b>{{ heldBy.join(' or ') || 'more' }}</b> is known</template><span v-else class="second">Nothing is held</span></button>
+          <button class="plain-button takes" type="button" @click="choose('held')"><template v-if="counts && counts.held > 0">Held until <b>{{ heldBy.join(' or ') || 'more' }}</b> is known</template><span v-else class="second">{{ counts ? 'Nothing is held' : 'Not counted yet' }}</span></button>
           <span class="second">held</span>
           <button class="plain-button caught figure" type="button" data-cell="count" :disabled="!counts?.held" :aria-label="`${counts ? count(counts.held) : '…'} records held. Show them`" @click="choose('held')">{{ counts ? count(counts.held) : '…' }}</button>
         </li>
