@@ -30,7 +30,9 @@ export interface ReachingDecider {
 }
 
 export function cellDecider(gate: Lowered, groups: readonly TestClasses[], completions: () => ReadonlyMap<string, Completions>): ReachingDecider {
-  return gate.hitPolicy === 'first' ? new Walk(gate, groups, completions) : { decide: general(gate, groups, completions), reached: gate.rules.length }
+  if (gate.hitPolicy === 'first') return new Walk(gate, groups, completions)
+  // All rules have a say.
+  return { decide: general(gate, groups, completions), reached: gate.rules.length }
 }
 
 /** With First. */
@@ -75,7 +77,10 @@ function placesOfTests(groups: readonly TestClasses[]): Map<string, { group: num
   return new Map(groups.flatMap(({ tests }, group) => tests.map(({ text }, at): [string, { group: number; at: number }] => [text, { group, at }])))
 }
 
-/** What one class of a group says of rules, a bit each: that it may still be taken by a record of the class, and that nothing which is asked of the group is in its way. */
+/**
+ * What one class of a group says of rules, a bit each: that it may still be taken by a record of the class, and that
+ * nothing which is asked of the group is in its way.
+ */
 interface SaidOfRules {
   possible: Uint32Array
   sure: Uint32Array
@@ -87,7 +92,10 @@ class Walk implements FirstDecider {
   /** By test its group, and by class what it comes to; the ways of open inputs come after the group's own classes. */
   readonly groupOf: Int32Array
   readonly verdicts: Uint8Array[]
-  /** By rule what its condition comes to; null where it asks for several things together, each of one group: then the groups say by themselves whether it may hold, and whether it is sure to. */
+  /**
+   * By rule what its condition comes to; null where it asks for several things together, each of one group: then the groups
+   * say by themselves whether it may hold, and whether it is sure to.
+   */
   private readonly mixed: (Compiled | null)[]
   /** By group and class what a record's class says of the rules; made when first asked for. */
   private readonly said: (SaidOfRules | undefined)[][]
@@ -124,7 +132,8 @@ class Walk implements FirstDecider {
     this.mixed = gate.rules.map(({ condition }, rule) => {
       const parts = partsOf(condition)
       const whole = parts.every((part) => groupsOf(part).length === 1) ? null : compile(condition)
-      for (const group of groupsOf(condition)) this.asking[group]!.push({ rule, parts: whole ?? compile({ kind: 'all', of: parts.filter((part) => groupsOf(part).includes(group)) }) })
+      const partsIn = (group: number) => compile({ kind: 'all', of: parts.filter((part) => groupsOf(part).includes(group)) })
+      for (const group of groupsOf(condition)) this.asking[group]!.push({ rule, parts: whole ?? partsIn(group) })
       const bit = 1 << (rule & 31)
       if (!whole || whole(this.ofClass, NO_GROUP) & TRUE) this.anyhow.possible[rule >>> 5]! |= bit
       this.anyhow.sure[rule >>> 5]! |= bit

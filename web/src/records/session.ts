@@ -337,6 +337,12 @@ export class Session {
     return trays.map((tray) => (this.result ? placesAmong(this.records, within, this.placesOf(tray)).length : 0))
   }
 
+  private placesIn(from: number, to: number): Iterable<number> {
+    if (!this.isAsItLies()) return (this.places ?? this.listedPlaces()).subarray(from, to)
+    this.shown ??= this.placesOf(this.listed.tray)
+    return placesBetween(this.shown, from, to)
+  }
+
   private listedPlaces(): Uint32Array {
     const { tray, order, within } = this.listed
     const isNearest = tray.kind === 'nearest' && !within
@@ -347,8 +353,7 @@ export class Session {
   /** The listed records from place `from` up to, not including, `to`. */
   window(from: number, to: number): ListedRecord[] {
     if (!this.result) return []
-    const places = this.isAsItLies() ? placesBetween((this.shown ??= this.placesOf(this.listed.tray)), from, to) : (this.places ?? this.listedPlaces()).subarray(from, to)
-    return Array.from(places, (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.at(at)))
+    return Array.from(this.placesIn(from, to), (at) => listedAt(this.result!, at, this.records[at]!, this.highlights.at(at)))
   }
 }
 
