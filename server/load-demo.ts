@@ -51,8 +51,8 @@ export async function loadDemo(database: Database, { runs, figures: computed }: 
 }
 
 async function addGate(database: Database, jobs: RunJobs, { document, table, isRun, expected = [], sentence }: BenchGate): Promise<void> {
-  const { id: tableId } = await tableNamed(database, table)
-  const columns = (await findTable(database, tableId)).columns
+  const itself = await tableNamed(database, table)
+  const { id: tableId, columns } = itself
   const idOf = (column: string) => columns.find(({ name }) => name === column)!.id
   const given = document.inputs.filter(({ source }) => source.kind === 'given')
   const inputs = Object.fromEntries(given.map(({ name, isSet }): [string, Bound] => [name, isSet ? { set: name } : { column: idOf(name) }]))
@@ -60,7 +60,7 @@ async function addGate(database: Database, jobs: RunJobs, { document, table, isR
   const { latestVersion } = await setVersion(database, id, 1)
   if (expected.length > 0) await addExpectations(database, id, { add: expected.map((one) => ({ tableId: null, expectation: { kind: 'count', ...one, within: null } })) })
   if (sentence) await changeSentence(database, id, { seen: 0, sentence })
-  const feeding = feedingSeen(await feedingGates(database, document, tableId))
+  const feeding = feedingSeen(await feedingGates(database, document, itself))
   if (isRun) await keepRun(database, jobs, { gateId: id, version: latestVersion, tableId, binding: 1, feeding })
 }
 

@@ -104,13 +104,19 @@ export async function joinedRows<Row extends object>(database: Database, sql: st
   return rows
 }
 
-export async function rowsOf<Row extends object>(on: Queryable, sql: string, values: unknown[] = []): Promise<Row[]> {
-  return (await on.query<Row>(sql, values)).rows
+/** A question that is asked all the time: each connection reads it once, and plans it a few times. */
+export interface Prepared {
+  name: string
+  text: string
+}
+
+export async function rowsOf<Row extends object>(on: Queryable, asked: string | Prepared, values: unknown[] = []): Promise<Row[]> {
+  return (await on.query<Row>(typeof asked === 'string' ? { text: asked, values } : { ...asked, values })).rows
 }
 
 /** The first row, or null. */
-export async function rowOf<Row extends object>(on: Queryable, sql: string, values: unknown[] = []): Promise<Row | null> {
-  return (await rowsOf<Row>(on, sql, values))[0] ?? null
+export async function rowOf<Row extends object>(on: Queryable, asked: string | Prepared, values: unknown[] = []): Promise<Row | null> {
+  return (await rowsOf<Row>(on, asked, values))[0] ?? null
 }
 
 /** PostgreSQL's documentation, appendix A: classes of error codes, and codes, that say that the database went away or is not there yet. */

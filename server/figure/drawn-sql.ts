@@ -121,9 +121,11 @@ function relatedSql(
   // Groups that nobody asks for need not be made; of a table of groups all are asked for.
   const isAll = own.table.rollUp !== null && records === null
   const far = keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole')))
-  const asked = isAll ? [] : [`(${far.join(', ')}) in (select ${mine.join(', ')} from ${own.from}${records === null ? '' : ` where ${records}`})`]
+  const askers = `${own.from}${records === null ? '' : ` where ${records}`}`
   // Of few records the keys are found first: then others are left out before anything is joined to them.
-  if (records !== null) asked.push(...far.map((key, at) => `${key} = any(array(select ${mine[at]!} from ${own.from} where ${records}))`))
+  const asked = records === null ? [] : far.map((key, at) => `${key} = any(array(select ${mine[at]!} from ${askers}))`)
+  // With one key that says it all.
+  if (!isAll && (records === null || keys.length > 1)) asked.unshift(`(${far.join(', ')}) in (select ${mine.join(', ')} from ${askers})`)
   const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
   // One condition for all leaves the others out before anything is counted.
   const [common] = new Set(conditions).size === 1 ? conditions : [null]

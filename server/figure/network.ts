@@ -9,10 +9,10 @@ import { parseExpression } from '@dime-gate/core/expression/parse'
 import { freeNames } from '@dime-gate/core/expression/tree'
 import { wholeSetName } from '@dime-gate/core/figure/figure'
 import type { Gate } from '@dime-gate/core/gate/document'
-import { type Queryable, rowOf } from '../database/database'
+import { type Prepared, type Queryable, rowOf } from '../database/database'
 import { feedingGates } from '../gate/feeding'
 import { Refusal, refusals } from '../http/refusal'
-import { tableItself } from '../table/table-itself'
+import { tablesThemselves } from '../table/table-itself'
 
 export interface Network {
   tables: ReadonlyMap<number, Table>
@@ -29,16 +29,12 @@ export interface Place {
 export async function loadNetwork(on: Queryable, root: Table): Promise<Network> {
   const tables = new Map<number, Table>([[root.id, root]])
   const labels = new Map<number, Question | null>()
-  const left = [root]
-  for (let table = left.pop(); table; table = left.pop()) {
-    for (const { id, drawn } of table.columns) if (drawn?.kind === 'label') labels.set(id, await labelQuestion(on, drawn, table))
-    for (const below of directlyBelow(table)) {
-      if (tables.has(below)) continue
-      const one = await tableItself(on, below)
-      if (!one) continue
-      tables.set(below, one)
-      left.push(one)
-    }
+  for (let level = [root]; level.length > 0;) {
+    for (const table of level)
+      for (const { id, drawn } of table.columns) if (drawn?.kind === 'label') labels.set(id, await labelQuestion(on, drawn, table))
+    const below = [...new Set(level.flatMap(directlyBelow))].filter((id) => !tables.has(id))
+    level = below.length === 0 ? [] : await tablesThemselves(on, below)
+    for (const table of level) tables.set(table.id, table)
   }
   return { tables, labels }
 }
@@ -77,20 +73,22 @@ function digest(question: unknown): string {
     .digest('base64')
 }
 
-async function labelQuestion(on: Queryable, { gate: id, from }: Drawn & { kind: 'label' }, table: Table): Promise<Question | null> {
-  const row = await rowOf<{ gate: Gate | null; name: string; inputs: BoundInputs }>(
-    on,
-    `
+/** A gate as a label's column takes it, with what it is bound to on the column's table. */
+const LABELLING: Prepared = {
+  name: 'gate of a label',
+  text: `
     select case when $3 = 'draft' then g.draft else v.document end as gate, g.draft ->> 'name' as name, coalesce(b.inputs, '{}') as inputs
     from gate g left join binding b on b.gate_id = g.id and b.table_id = $2
     left join lateral (select document from gate_version where gate_id = g.id order by number desc limit 1) v on true
     where g.id = $1 and g.removed_at is null`,
-    [id, table.id, from],
-  )
+}
+
+async function labelQuestion(on: Queryable, { gate: id, from }: Drawn & { kind: 'label' }, table: Table): Promise<Question | null> {
+  const row = await rowOf<{ gate: Gate | null; name: string; inputs: BoundInputs }>(on, LABELLING, [id, table.id, from])
   if (!row?.gate) return null
   const gate = { ...row.gate, name: row.name }
   try {
-    const question = { gate, inputs: standingInputs(row.inputs, table), feeding: await feedingGates(on, gate, table.id) }
+    const question = { gate, inputs: standingInputs(row.inputs, table), feeding: await feedingGates(on, gate, table) }
     return 'gates' in gatesAsked(question) ? question : null
   } catch (error) {
     if (error instanceof Refusal) return null

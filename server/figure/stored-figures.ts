@@ -3,7 +3,7 @@ import { isDeepStrictEqual } from 'node:util'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { definitionsOf, tableFigures } from '@dime-gate/contract/table-figures'
 import type { Figure } from '@dime-gate/core/figure/figure'
-import { type Queryable, rowOf } from '../database/database'
+import { type Prepared, type Queryable, rowOf } from '../database/database'
 
 /** All figures of a table, computed for one of its versions on one day. */
 export function figureRelation(tableId: number, generation: number): string {
@@ -21,17 +21,20 @@ export interface FigureState {
   beneath: unknown
 }
 
-export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
-  return rowOf<FigureState>(
-    on,
-    'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands, beneath from figure_state where table_id = $1',
-    [tableId],
-  )
+const STATE: Prepared = {
+  name: 'state of figures',
+  text: 'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands, beneath from figure_state where table_id = $1',
 }
+
+export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
+  return rowOf<FigureState>(on, STATE, [tableId])
+}
+
+const DAY: Prepared = { name: 'current day', text: 'select coalesce(as_of, current_date)::text as day from workspace' }
 
 /** The day that counts as today, everywhere. */
 export async function currentDay(on: Queryable): Promise<string> {
-  return (await rowOf<{ day: string }>(on, 'select coalesce(as_of, current_date)::text as day from workspace'))!.day
+  return (await rowOf<{ day: string }>(on, DAY))!.day
 }
 
 export function figureColumns(table: Pick<Table, 'columns'>): Column[] {

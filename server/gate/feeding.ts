@@ -2,11 +2,11 @@
 import { type BoundInputs, standingInputs } from '@dime-gate/contract/binding'
 import type { FeedingGate, FeedingSeen } from '@dime-gate/contract/gate'
 import { gatesAsked } from '@dime-gate/contract/question'
+import type { Table } from '@dime-gate/contract/table'
 import type { Gate } from '@dime-gate/core/gate/document'
 import { gateProblemWords } from '@dime-gate/core/gate/gate-problem-words'
 import { type Queryable, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
-import { tableItself } from '../table/table-itself'
 
 interface Named {
   id: number
@@ -57,13 +57,11 @@ export async function feedingVersions(on: Queryable, gate: Gate): Promise<{ gate
  * As they are used with a table: by their last versions, as they are bound to it.
  * @throws Refusal `no-version` where one has none
  */
-export async function feedingGates(on: Queryable, gate: Gate, tableId: number): Promise<FeedingGate[]> {
+export async function feedingGates(on: Queryable, gate: Gate, table: Pick<Table, 'id' | 'sets' | 'columns'>): Promise<FeedingGate[]> {
   const feeding: FeedingGate[] = []
-  const table = await tableItself(on, tableId)
-  if (!table) throw refusals.notFound('table')
   for (const { id, draft, version, latest } of await namedBehind(on, gate)) {
     if (!latest) throw refusals.noVersion(gate.name, draft.name)
-    const bound = await rowOf<{ inputs: BoundInputs; binding: number }>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, tableId])
+    const bound = await rowOf<{ inputs: BoundInputs; binding: number }>(on, 'select inputs, version as binding from binding where gate_id = $1 and table_id = $2', [id, table.id])
     feeding.push({ gateId: id, version: version!, gate: { ...latest, name: draft.name }, inputs: standingInputs(bound?.inputs ?? {}, table), binding: bound?.binding ?? null })
   }
   return feeding

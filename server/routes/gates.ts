@@ -14,6 +14,7 @@ import { changeHighlights, findHighlights } from '../gate/highlights'
 import { copyGate, createGate } from '../gate/new-gate'
 import { idOf, jsonBody } from '../http/body'
 import type { Jobs } from '../jobs'
+import { findTable } from '../table/tables'
 
 export function gateRoutes(database: Database, jobs: Jobs): Router {
   return new Router({ prefix: `${API}/gates` })
@@ -39,7 +40,7 @@ export function gateRoutes(database: Database, jobs: Jobs): Router {
     })
     .get('/:id/feeding/:table', async (context) => {
       const { draft } = await findGate(database, idOf(context, 'gate'))
-      context.body = await feedingGates(database, draft, idOf(context, 'table', 'table'))
+      context.body = await feedingGates(database, draft, await findTable(database, idOf(context, 'table', 'table')))
     })
     .get('/:id/versions', async (context) => {
       context.body = await listVersions(database, idOf(context, 'gate'))

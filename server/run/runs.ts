@@ -117,7 +117,7 @@ export async function planOf(on: Queryable, gateId: number, version: number, gat
   const table = await findTable(on, tableId)
   const bound = await findBinding(on, gateId, tableId)
   const inputs = boundFor(gate, standingInputs(bound.inputs, table), table.name)
-  const feeding = (await feedingGates(on, gate, tableId)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
+  const feeding = (await feedingGates(on, gate, table)).map((one) => ({ ...one, inputs: boundFor(one.gate, one.inputs, table.name) }))
   const question: Question = { gate, inputs, feeding }
   if ('problems' in gatesAsked(question)) throw refusals.cannotDecideNow(gate.name)
   return { plan: { gateId, version, isDraft: false, table, question, feeding, asOf: null }, binding: bound.version }
@@ -134,7 +134,7 @@ export async function runAgain(database: Database, jobs: RunJobs, id: number, as
   const { gateId, tableId, gateVersion, tableVersion, gate, binding, feeding, asOf } = run
   if (as === 'now') {
     const [{ latestVersion }, bound] = [await findGate(database, gateId), await findBinding(database, gateId, tableId)]
-    const seen = feedingSeen(await feedingGates(database, await findVersion(database, gateId, latestVersion), tableId))
+    const seen = feedingSeen(await feedingGates(database, await findVersion(database, gateId, latestVersion), await findTable(database, tableId)))
     return keepRun(database, jobs, { gateId, version: latestVersion, tableId, binding: bound.version, feeding: seen })
   }
   const job = await inTransaction(database, async (connection) => {

@@ -4,10 +4,16 @@ import { type Database, isUniqueViolation, type Queryable, rowsOf } from '../dat
 import { loadNetwork, standsOf, tablesBelow } from '../figure/network'
 import { currentDay, figureState, isFresh } from '../figure/stored-figures'
 import { refusals } from '../http/refusal'
-import { SUMMARY, tableItself } from './table-itself'
+import { NAMES, tableItself } from './table-itself'
 
 export async function listTables(on: Queryable): Promise<TableSummary[]> {
-  return rowsOf<TableSummary>(on, `${SUMMARY} where t.removed_at is null group by t.id order by t.id desc`)
+  return rowsOf<TableSummary>(
+    on,
+    `
+    select ${NAMES}, count(c.id)::int as columns, coalesce(sum(c.unreadable), 0)::int as unreadable
+    from data_table t left join data_column c on c.table_id = t.id and c.until is null
+    where t.removed_at is null group by t.id order by t.id desc`,
+  )
 }
 
 /** @throws Refusal `not-found` */
