@@ -1,8 +1,10 @@
 /** Records in the order in which they are listed. */
 import { compareValues } from '../value/compare'
+import { hasBit } from './bitmap'
 import { BLANK_CODE, type DictionaryColumn } from './dictionary-column'
 import { decimalAt, type NumberColumn } from './number-column'
 import { sortedPlaces } from './sorted-places'
+import { type Steps, stepsOf } from './steps'
 import type { Column } from './table'
 
 export type Direction = 'rising' | 'falling'
@@ -52,8 +54,23 @@ function withUnreadable({ unreadable }: Column, { ranks, highest }: Omit<Ranks, 
   return { ranks, highest, beyond: highest + texts.length }
 }
 
-/** Two numbers that share a double are told apart by their decimals. */
 function numberRanks(column: NumberColumn): Omit<Ranks, 'beyond'> {
+  const steps = stepsOf(column)
+  return steps ? ranksByStep(column, steps) : ranksByValue(column)
+}
+
+function ranksByStep({ valid, length }: NumberColumn, { above, count }: Steps): Omit<Ranks, 'beyond'> {
+  const rankOf = new Uint32Array(count)
+  for (let at = 0; at < length; at++) if (hasBit(valid, at)) rankOf[above[at]!] = 1
+  let highest = 0
+  for (let step = 0; step < count; step++) if (rankOf[step] === 1) rankOf[step] = ++highest
+  const ranks = new Uint32Array(length)
+  for (let at = 0; at < length; at++) if (hasBit(valid, at)) ranks[at] = rankOf[above[at]!]!
+  return { ranks, highest }
+}
+
+/** Two numbers that share a double are told apart by their decimals. */
+function ranksByValue(column: NumberColumn): Omit<Ranks, 'beyond'> {
   const { doubles, exact, length } = column
   const ranks = new Uint32Array(length)
   const exactly = (at: number) => (exact.size > 0 && exact.has(at) ? decimalAt(column, at) : null)

@@ -2,12 +2,27 @@
 import { compareDecimals } from '../value/number'
 import { hasBit } from './bitmap'
 import { decimalAt, type NumberColumn } from './number-column'
+import { type Steps, stepsOf } from './steps'
 
 const DIGIT = 16
 const BUCKETS = 1 << DIGIT
 
 /** The places that have a value, by value ascending, exactly; equal values in the order of their records. */
 export function sortedPlaces(column: NumberColumn): Uint32Array {
+  const steps = stepsOf(column)
+  return steps ? placesByStep(column, steps) : placesByDouble(column)
+}
+
+function placesByStep({ valid, length }: NumberColumn, { above, count }: Steps): Uint32Array {
+  const starts = new Uint32Array(count + 1)
+  for (let at = 0; at < length; at++) if (hasBit(valid, at)) starts[above[at]! + 1]!++
+  for (let step = 0; step < count; step++) starts[step + 1]! += starts[step]!
+  const places = new Uint32Array(starts[count]!)
+  for (let at = 0; at < length; at++) if (hasBit(valid, at)) places[starts[above[at]!]!++] = at
+  return places
+}
+
+function placesByDouble(column: NumberColumn): Uint32Array {
   const { low, high, places } = sortKeys(column)
   let [from, to] = [places, new Uint32Array(places.length)]
   // Least significant digit first: each pass keeps the order of the one before.
