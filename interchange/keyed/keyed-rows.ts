@@ -20,7 +20,7 @@ const DATE_LIKE = /^\s*\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/
 const [TAB, RETURN, SPACE, HYPHEN, SLASH, NINE] = [0x09, 0x0d, 0x20, 0x2d, 0x2f, 0x39]
 
 /** The same of bytes, without a text for each. */
-function isDateLike(bytes: Uint8Array, start: number, end: number): boolean {
+export function isDateLike(bytes: Uint8Array, start: number, end: number): boolean {
   let at = start
   while (at < end && (bytes[at] === SPACE || (bytes[at]! >= TAB && bytes[at]! <= RETURN))) at++
   const year = pastDigits(bytes, at, Math.min(end, at + 4))
@@ -44,8 +44,8 @@ export class KeyedRows {
   private readonly places = new Map<string, number>()
   private readonly rows: PlainRows = plainRows()
   private records = 0
-  /** By column, how many of its values are texts that no date could be, numbers, and truths. */
-  private readonly kinds: Record<KeyedKind, number>[] = []
+  /** By column, of which kinds it holds values: texts that no date could be, numbers, and truths. */
+  private readonly kinds: Set<KeyedKind>[] = []
 
   /** Of the record that is being written: where in which bytes the values lie, or their texts. */
   private readonly sources: (Uint8Array | null)[] = []
@@ -72,7 +72,7 @@ export class KeyedRows {
         place + 1,
       )
     this.places.set(name, place)
-    this.kinds.push({ text: 0, number: 0, truth: 0 })
+    this.kinds.push(new Set())
     if (place >= this.starts.length) [this.starts, this.ends] = [doubled(this.starts), doubled(this.ends)]
     this.sources[place] = null
     this.texts[place] = null
@@ -93,8 +93,24 @@ export class KeyedRows {
   }
 
   private said(place: number, kind: KeyedKind | null): void {
-    if (kind) this.kinds[place]![kind]++
+    if (kind) this.holds(place, kind)
     if (place > this.last) this.last = place
+  }
+
+  holds(place: number, kind: KeyedKind): void {
+    this.kinds[place]!.add(kind)
+  }
+
+  /**
+   * A whole record at once, of values that lie in bytes of UTF-8.
+   * @param starts by place; where one lies at nothing it is a blank
+   * @param isQuoted by place, 1 for one that needs marks of quotation, and holds none itself
+   * @param width of the record, whose others are blanks
+   */
+  record(bytes: Uint8Array, starts: Int32Array, ends: Int32Array, isQuoted: Uint8Array, width: number): void {
+    if (width === 0) this.rows.text('')
+    else this.rows.values(bytes, starts, ends, isQuoted, width)
+    this.endRow()
   }
 
   endRecord(): void {
@@ -108,8 +124,13 @@ export class KeyedRows {
       texts[place] = sources[place] = null
     }
     if (this.last < 0) rows.text('')
-    rows.endRow()
     this.last = -1
+    this.endRow()
+  }
+
+  private endRow(): void {
+    const { rows } = this
+    rows.endRow()
     this.records++
     if (rows.size < PIECE) return
     this.write(rows.take())
@@ -122,9 +143,7 @@ export class KeyedRows {
     for (const name of this.places.keys()) head.text(name)
     head.endRow()
     // A value between marks of quotation is a text, whatever it looks like, unless it is a date, for which there is no other way.
-    const declared = this.kinds.map(({ text, number, truth }): Partial<ColumnPlan> | null =>
-      text > 0 && number === 0 && truth === 0 ? { type: 'text' } : null,
-    )
+    const declared = this.kinds.map((kinds): Partial<ColumnPlan> | null => (kinds.size === 1 && kinds.has('text') ? { type: 'text' } : null))
     return { head: head.take(), width: this.places.size, records: this.records, declared }
   }
 }

@@ -3,11 +3,14 @@
  * they are written, not as doubles. Read from bytes, one record at a time, however the file is cut into pieces.
  */
 import { fileError } from '../table/problem'
+import { AlikeRecords, type NamedPlace } from './alike-records'
 import type { KeyedRows } from './keyed-rows'
 
 /** Bytes of one record. */
 const LONGEST_RECORD = 16_000_000
 const DEEPEST = 100
+/** Bytes behind those that are there: whoever reads on a little reads nothing that counts, but never past the end, which is slow. */
+const AHEAD = 64
 
 const [TAB, LINE_FEED, RETURN, SPACE, QUOTE, COMMA, COLON, BACKSLASH] = [0x09, 0x0a, 0x0d, 0x20, 0x22, 0x2c, 0x3a, 0x5c]
 const [OPEN_ARRAY, CLOSE_ARRAY, OPEN_OBJECT, CLOSE_OBJECT] = [0x5b, 0x5d, 0x7b, 0x7d]
@@ -77,6 +80,7 @@ class Finder {
   /** Whether records may come here, have yet to come, or are behind. */
   private state: 'before' | 'among' | 'behind'
   private readonly parser: RecordParser
+  private readonly alike: AlikeRecords
 
   constructor(
     rows: KeyedRows,
@@ -84,12 +88,13 @@ class Finder {
   ) {
     this.state = layout === 'lines' ? 'among' : 'before'
     this.parser = new RecordParser(rows)
+    this.alike = new AlikeRecords(rows)
   }
 
   push(piece: Uint8Array): void {
     this.keepFrom(this.start < 0 ? this.at : this.start)
-    if (this.used + piece.length > this.bytes.length) {
-      const wider = new Uint8Array(Math.max(this.used + piece.length, 2 * this.bytes.length))
+    if (this.used + piece.length + AHEAD > this.bytes.length) {
+      const wider = new Uint8Array(Math.max(this.used + piece.length + AHEAD, 2 * this.bytes.length))
       wider.set(this.bytes.subarray(0, this.used))
       this.bytes = wider
     }
@@ -129,6 +134,13 @@ class Finder {
     for (; at < used; at++) {
       const byte = bytes[at]!
       if (this.start < 0) {
+        const behind = byte === OPEN_OBJECT && this.state === 'among' ? this.alike.read(bytes, at, used) : -1
+        if (behind > 0) {
+          this.line += this.alike.lines
+          this.hasRecord = true
+          at = behind - 1
+          continue
+        }
         this.at = at
         this.inText = inText
         this.between(byte)
@@ -150,7 +162,7 @@ class Finder {
       else if (byte === LINE_FEED) this.line++
       else if (byte === OPEN_OBJECT || byte === OPEN_ARRAY) depth++
       else if ((byte === CLOSE_OBJECT || byte === CLOSE_ARRAY) && --depth === 0) {
-        this.parser.read(bytes, this.start, at + 1, this.startLine)
+        this.alike.learn(this.parser.read(bytes, this.start, at + 1, this.startLine))
         this.hasRecord = true
         this.start = -1
         this.inText = false
@@ -191,11 +203,6 @@ class Finder {
   }
 }
 
-/** A column that the last record had, in its order: the next one most likely has the same. */
-interface Expected {
-  name: Uint8Array
-  place: number
-}
 
 /** Reads one record after the other. */
 class RecordParser {
@@ -204,7 +211,8 @@ class RecordParser {
   private end = 0
   private line = 0
   private order = 0
-  private readonly expected: Expected[] = []
+  /** Columns that the last record had, in its order: the next one most likely has the same. */
+  private readonly expected: NamedPlace[] = []
   /** Of the text that was read last: where it lies between its marks, whether nothing in it stands for something else, and whether it is of ASCII alone. */
   private start = 0
   private behind = 0
@@ -213,8 +221,8 @@ class RecordParser {
 
   constructor(private readonly rows: KeyedRows) {}
 
-  /** @param line the one that the record begins on */
-  read(bytes: Uint8Array, start: number, end: number, line: number): void {
+  /** @param line the one that the record begins on. @returns its names that have values of no more names, in their order */
+  read(bytes: Uint8Array, start: number, end: number, line: number): NamedPlace[] {
     this.bytes = bytes as Uint8Array<ArrayBuffer>
     this.at = start
     this.end = end
@@ -222,6 +230,7 @@ class RecordParser {
     this.order = 0
     this.object('', 0)
     this.rows.endRecord()
+    return this.expected.slice(0, this.order)
   }
 
   private object(prefix: string, depth: number): void {
@@ -269,11 +278,12 @@ class RecordParser {
   }
 
   private placeOf(prefix: string, from: number, to: number, isPlain: boolean): number {
+    if (prefix !== '') return this.rows.place(prefix + this.decoded(from, to, isPlain))
     const order = this.order++
     const guess = this.expected[order]
-    if (prefix === '' && guess && this.isAt(guess.name, from, to)) return guess.place
-    const place = this.rows.place(prefix + this.decoded(from, to, isPlain))
-    if (prefix === '') this.expected[order] = { name: this.bytes.slice(from, to), place }
+    if (guess && this.isAt(guess.name, from, to)) return guess.place
+    const place = this.rows.place(this.decoded(from, to, isPlain))
+    this.expected[order] = { name: this.bytes.slice(from, to), place }
     return place
   }
 

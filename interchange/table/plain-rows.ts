@@ -4,6 +4,11 @@ export interface PlainRows {
   text(value: string): void
   /** A value that lies in bytes of UTF-8. */
   bytes(bytes: Uint8Array, start: number, end: number): void
+  /**
+   * Many values at once.
+   * @param isQuoted by value, 1 for one that needs marks of quotation, and holds none itself
+   */
+  values(bytes: Uint8Array, starts: Int32Array, ends: Int32Array, isQuoted: Uint8Array, count: number): void
   endRow(): void
   /** Bytes written since the last `take`. */
   readonly size: number
@@ -33,7 +38,7 @@ export function plainRows(): PlainRows {
   /** Puts a value that was just written from `start` on into marks of quotation, where it needs them. */
   const quoted = (start: number): void => {
     let marks = 0
-    let needs = out[start] === SPACE || out[used - 1] === SPACE
+    let needs = used > start && (out[start] === SPACE || out[used - 1] === SPACE)
     for (let at = start; at < used; at++) {
       const byte = out[at]!
       if (byte === QUOTE) marks++
@@ -75,6 +80,22 @@ export function plainRows(): PlainRows {
       const from = used
       for (let at = start; at < end; at++) out[used++] = bytes[at]!
       quoted(from)
+    },
+    values(bytes, starts, ends, isQuoted, count) {
+      let most = 3 * count
+      for (let value = 0; value < count; value++) most += ends[value]! - starts[value]!
+      room(most)
+      const to = out
+      let next = used
+      for (let value = 0; value < count; value++) {
+        if (values++ > 0) to[next++] = COMMA
+        const isMarked = isQuoted[value] === 1
+        if (isMarked) to[next++] = QUOTE
+        const end = ends[value]!
+        for (let at = starts[value]!; at < end; at++) to[next++] = bytes[at]!
+        if (isMarked) to[next++] = QUOTE
+      }
+      used = next
     },
     endRow() {
       room(4)
