@@ -37,27 +37,27 @@ export async function endChange(
   kind: ChangeKind,
   met: { records: number; columns: readonly string[]; undoes?: number; detail?: object },
 ): Promise<TableChangeMade> {
-  await connection.query('update data_table set version = $2 where id = $1', [table.id, version])
   const detail = { ...met.detail, records: met.records, columns: met.columns }
-  await connection.query('insert into table_change (table_id, version, kind, detail, undoes, key) values ($1, $2, $3, $4, $5, $6)', [
-    table.id,
-    version,
-    kind,
-    detail,
-    met.undoes ?? null,
-    key,
-  ])
   // Told once it is done: what is told in a transaction is told at its end.
-  await connection.query('select pg_notify($1, $2)', [CHANNEL, `${table.id} ${version}`])
-  return (await changesOf(connection, table.id, 'and version = $2', [version]))[0]!
+  const made = await rowOf<TableChangeMade>(
+    connection,
+    `
+    with now as (update data_table set version = $2 where id = $1),
+      noted as (insert into table_change (table_id, version, kind, detail, undoes, key) values ($1, $2, $3, $4, $5, $6) returning *)
+    select ${MADE} from noted, pg_notify($7, $8)`,
+    [table.id, version, kind, detail, met.undoes ?? null, key, CHANNEL, `${table.id} ${version}`],
+  )
+  return made!
 }
+
+const MADE = `version, kind, (detail ->> 'records')::int as records, detail -> 'columns' as columns, undoes, to_json(changed_at) #>> '{}' as "changedAt"`
 
 /** The latest first. */
 export async function changesOf(on: Queryable, tableId: number, where = '', values: unknown[] = []): Promise<TableChangeMade[]> {
   return rowsOf<TableChangeMade>(
     on,
     `
-    select version, kind, (detail ->> 'records')::int as records, detail -> 'columns' as columns, undoes, to_json(changed_at) #>> '{}' as "changedAt"
+    select ${MADE}
     from table_change where table_id = $1 ${where} order by version desc limit 1000`,
     [tableId, ...values],
   )

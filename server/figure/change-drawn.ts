@@ -1,7 +1,7 @@
 /** Columns that are drawn from elsewhere, and come or become others. */
 import type { ChangeRequest } from '@dime-gate/contract/change'
 import { type Calculation, type Drawn, isWhole, typeOfTake } from '@dime-gate/contract/drawn'
-import { type Column, plainColumn, type Table } from '@dime-gate/contract/table'
+import { type Column, isComputed, plainColumn, type Table } from '@dime-gate/contract/table'
 import { columnSets, tableColumns, tableNames } from '@dime-gate/contract/table-figures'
 import { checkExpression } from '@dime-gate/core/expression/check'
 import { parseExpression } from '@dime-gate/core/expression/parse'
@@ -16,6 +16,8 @@ import { named } from '../change/named-column'
 import type { Changing } from '../change/versions'
 import { type Connection, rowOf } from '../database/database'
 import { refusals } from '../http/refusal'
+import { indexStored } from '../table/stored'
+import { tableItself } from '../table/table-itself'
 import { checkNameIsFree, checkOthers, renaming, writeFeels } from './change-figures'
 import { conditionSql } from './drawn-sql'
 import { checkNoRing, loadNetwork, type Network } from './network'
@@ -32,6 +34,7 @@ export async function addDrawn(
 ): Promise<Met> {
   checkNameIsFree(table, name, null)
   const type = await typeOfDrawn(connection, table, { id: -1, name, drawn })
+  await indexKeys(connection, drawn)
   const { id } = (await named(name, () =>
     rowOf<{ id: number }>(
       connection,
@@ -54,6 +57,7 @@ export async function changeDrawn(
   if (!column || column.drawn === null) throw refusals.notFound('column of this table that is drawn from elsewhere')
   checkNameIsFree(table, name, id)
   const type = await typeOfDrawn(connection, table, { id, name, drawn })
+  await indexKeys(connection, drawn)
   const columns = renaming(table, new Map([[column.name, name]])).map((one) => (one.id === id ? { ...one, name, unit, type, drawn } : one))
   checkOthers(table, { columns, sets: table.sets })
   await named(name, () =>
@@ -71,6 +75,16 @@ export async function changeDrawn(
     records: [],
     columns: [{ ...column, name, unit, type, drawn }],
     detail: { drawn: id, before: { name: column.name, unit: column.unit, drawn: column.drawn } },
+  }
+}
+
+/** What others are found by is kept in order, so that those of a few records are found without a look at all. */
+async function indexKeys(connection: Connection, drawn: Drawn): Promise<void> {
+  if (drawn.kind !== 'related') return
+  const { columns } = (await tableItself(connection, drawn.table))!
+  for (const { theirs, part } of drawn.keys) {
+    const column = columns.find(({ id }) => id === theirs)!
+    if (part === 'whole' && !isComputed(column)) await indexStored(connection, drawn.table, column)
   }
 }
 

@@ -1,9 +1,9 @@
 /** Figures of the few records that a change met, computed within it: whoever looks sees them at once. */
 import type { Drawn } from '@dime-gate/contract/drawn'
-import type { Column, Table, TableRecord } from '@dime-gate/contract/table'
+import { type Column, isComputed, type Table, type TableRecord } from '@dime-gate/contract/table'
 import { valueTextAt } from '@dime-gate/core/table/table'
 import { parseDate } from '@dime-gate/core/value/temporal'
-import { type Connection, type Database, rowOf, whileReading } from '../database/database'
+import { type Connection, type Database, rowOf, rowsOf, whileReading } from '../database/database'
 import { SQL_TYPES } from '../table/column-types'
 import { recordsBatches } from '../table/read-column'
 import { recordsNow, recordsWithDrawn, recordsWithFigures, valueOf } from '../table/relation'
@@ -11,7 +11,7 @@ import { tableItself } from '../table/table-itself'
 import { drawnSql, type Readable } from './drawn-sql'
 import { figureReader } from './figure-batches'
 import { loadNetwork, looksAtItself, type Network, standsOf, tablesBelow } from './network'
-import { computable, currentDay, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
+import { computable, figureColumns, figureRelation, isFresh } from './stored-figures'
 
 /** Beyond, they are computed anew by a thread, when they are next looked at. */
 const MOST = 500
@@ -26,16 +26,22 @@ export async function computeChanged(connection: Connection, before: Table, reco
   if (table.rollUp === null && figureColumns(table).length === 0) return table
   const network = await loadNetwork(connection, table)
   const unknown = { ...table, standsOn: tablesBelow(network, table.id) }
-  if (records.length > MOST || looksAtItself(network, table)) return unknown
-  const [day, state] = [await currentDay(connection), await figureState(connection, table.id)]
+  if (records.length > MOST || looksAtItself(network, table) || findsByComputed(table)) return unknown
+  const state = network.states.get(table.id)
   // Another expression, another column: then all of them are others.
-  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), day)) return unknown
+  if (!isFresh(state, { ...table, version: before.version }, standsOf(network, table.id), network.day)) return unknown
   const { generation } = state!
   const were = await connection.query<Values>(`delete from ${figureRelation(table.id, generation)} where record = any($1) returning *`, [records])
-  const are = await writeFigures(connection, table, generation, records, day, network)
+  const are = await writeFigures(connection, network, table, generation, records)
   await connection.query('update figure_state set table_version = $2 where table_id = $1 and generation = $3', [table.id, table.version, generation])
   const blanks = await countBlanksOn(connection, table, were.rows, are)
   return { ...unknown, figures: generation, columns: table.columns.map((column) => ({ ...column, blank: column.blank + (blanks.get(column.id) ?? 0) })) }
+}
+
+/** Whether related records are found by what has to be computed first. */
+function findsByComputed({ columns }: Table): boolean {
+  const computed = new Set(columns.filter(isComputed).map(({ id }) => id))
+  return columns.some(({ drawn }) => drawn?.kind === 'related' && drawn.keys.some(({ own }) => computed.has(own)))
 }
 
 /** What a record's figures are, by their fields. */
@@ -44,15 +50,14 @@ type Values = Record<string, unknown>
 /** Computes the figures of some records, and puts them to a generation that has none of them. */
 export async function writeFigures(
   connection: Connection,
+  network: Network,
   table: Table,
   generation: number,
   records: readonly number[],
-  day: string,
-  network: Network,
 ): Promise<Values[]> {
   const able = new Set(computable(table).map(({ column }) => column.id))
   const columns = figureColumns(table).filter(({ id, drawn }) => drawn !== null || able.has(id))
-  const found = await figuresOfRecords(connection, { ...table, figures: generation }, columns, records, day, network)
+  const found = await figuresOfRecords(connection, { ...table, figures: generation }, columns, records, network.day, network)
   const rows = [...found].map(([record, texts]): Values => ({ record, ...Object.fromEntries(columns.map(({ id }, at) => [valueOf(id), texts[at]])) }))
   const fields = ['record integer', ...columns.map(({ id, type }) => `${valueOf(id)} ${SQL_TYPES[type]}`)]
   const names = ['record', ...columns.map(({ id }) => valueOf(id))].join(', ')
@@ -76,7 +81,7 @@ async function figuresOfRecords(
   const reader = figureReader(table, columns, parseDate(day)!, labels)
   const found = new Map<number, (string | null)[]>()
   const these = `record = any('{${records.join(',')}}')`
-  const from = network ? await drawnAnew(connection, network, table, these, day) : recordsWithDrawn(table)
+  const from = network ? await drawnAnew(connection, network, table, these) : recordsWithDrawn(table)
   for await (const batch of recordsBatches(connection, `${from} where ${these} order by record`, reader.sources, MOST)) {
     const valueAt = reader.read(batch, 0)
     for (let at = 0; at < batch.rows.length; at++)
@@ -89,7 +94,7 @@ async function figuresOfRecords(
 }
 
 /** Some records, with what they draw from other tables, whose own figures are what they would come to. */
-async function drawnAnew(connection: Connection, network: Network, table: Table, these: string, day: string): Promise<string> {
+async function drawnAnew(connection: Connection, network: Network, table: Table, these: string): Promise<string> {
   const drawn = table.columns.filter(
     (column): column is typeof column & { drawn: Exclude<Drawn, { kind: 'label' }> } =>
       column.drawn !== null && column.drawn.kind !== 'label',
@@ -100,11 +105,17 @@ async function drawnAnew(connection: Connection, network: Network, table: Table,
     const below = network.tables.get(id)!
     readables.set(id, {
       table: below,
-      from: recordsWithFigures({ ...below, figures: (await figureState(connection, id))?.generation ?? null }),
+      from: recordsWithFigures({ ...below, figures: network.states.get(id)?.generation ?? null }),
     })
   }
   const own = { table, from: recordsNow(table.id) }
-  const drawing = { own, other: (id: number) => readables.get(id) ?? null, today: parseDate(day)!, records: these }
+  const keys = [...new Set(drawn.flatMap((column) => (column.drawn.kind === 'related' ? column.drawn.keys.map((key) => key.own) : [])))]
+  const found = await rowsOf<{ values: (string | null)[] }>(
+    connection,
+    `select array[${keys.map((id) => `${valueOf(id)}::text`).join(', ')}]::text[] as values from ${own.from} where ${these}`,
+  )
+  const asked = { records: these, keys: new Map(keys.map((id, at) => [id, [...new Set(found.map(({ values }) => values[at]!))]])) }
+  const drawing = { own, other: (id: number) => readables.get(id) ?? null, today: parseDate(network.day)!, asked }
   const { joins, values } = drawnSql(drawing, drawn)
   const fields = drawn.map(({ id }) => `, ${values.get(id)!} as ${valueOf(id)}`)
   return `(select records.*${fields.join('')} from ${own.from} ${joins}) as records`

@@ -16,7 +16,7 @@ import { figureReader } from './figure-batches'
 import { fieldsOf, linesOf } from './figure-lines'
 import { carryOn, groupsMet } from './follow-groups'
 import { loadNetwork, type Network, standsOf, tablesBelow } from './network'
-import { beneathOf, computable, currentDay, figureColumns, figureRelation, figureState, isFresh } from './stored-figures'
+import { beneathOf, computable, figureColumns, figureRelation, type FigureState, isFresh } from './stored-figures'
 
 export interface FigureTask {
   kind: 'figures'
@@ -31,7 +31,6 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
   const computed = await inTransaction(database, async (connection) => {
     // One after the other: tables that are drawn from one another are computed together.
     await connection.query('select pg_advisory_xact_lock($1)', [LOCK])
-    const day = await currentDay(connection)
     const root = await tableItself(connection, tableId)
     if (!root) throw refusals.notFound('table')
     const network = await loadNetwork(connection, root)
@@ -41,25 +40,25 @@ export async function computeFigures({ tableId }: FigureTask, { database }: OnTa
       if (
         table &&
         (table.rollUp !== null || table.columns.some(isComputed)) &&
-        !isFresh(await figureState(connection, id), table, standsOf(network, id), day)
+        !isFresh(network.states.get(id), table, standsOf(network, id), network.day)
       )
         stale.push(id)
     }
     const left: number[] = []
     for (const id of stale) {
       const table = network.tables.get(id)!
-      const groups = await groupsMet(connection, network, table, stale, day)
-      if (groups) await finish(connection, network, table, day, (generation) => carryOn(connection, network, table, groups, generation, day))
+      const groups = await groupsMet(connection, network, table, stale)
+      if (groups) await finish(connection, network, table, (generation) => carryOn(connection, network, table, groups, generation))
       else left.push(id)
     }
     if (left.length === 0) return stale
     const only = network.tables.get(tableId)!
     const isAlone = network.tables.size === 1 && network.labels.size === 0 && only.columns.every(({ drawn }) => drawn === null)
-    if (isAlone) await finish(connection, network, only, day, (generation) => fill(connection, database, only, day, generation))
+    if (isAlone) await finish(connection, network, only, (generation) => fill(connection, database, only, network.day, generation))
     else {
-      const together = new Together(connection, network, left, day)
+      const together = new Together(connection, network, left)
       const now = await together.compute()
-      for (const id of left) await finish(connection, now, now.tables.get(id)!, day, (generation) => together.keep(id, generation))
+      for (const id of left) await finish(connection, now, now.tables.get(id)!, (generation) => together.keep(id, generation))
     }
     return stale
   })
@@ -70,7 +69,6 @@ async function finish(
   connection: Connection,
   network: Network,
   table: Table,
-  day: string,
   make: (generation: number) => Promise<void>,
 ): Promise<void> {
   const { generation } = (await rowOf<{ generation: number }>(connection, "select nextval('figure_generation')::int as generation"))!
@@ -78,19 +76,20 @@ async function finish(
   const beneath = table.rollUp && network.tables.get(table.rollUp.table)
   // What is drawn from elsewhere may hang on the day there.
   const isOfToday = computable(table).some(({ figure }) => figure.isOfToday) || table.columns.some(({ drawn }) => drawn !== null)
+  const state: FigureState = {
+    generation,
+    tableVersion: table.version,
+    asOf: isOfToday ? network.day : null,
+    definitions: definitionsOf(table),
+    stands: standsOf(network, table.id),
+    beneath: beneath ? beneathOf(network, beneath) : null,
+  }
+  network.states.set(table.id, state)
   await connection.query(
     `
     insert into figure_state (table_id, generation, table_version, as_of, definitions, stands, beneath) values ($1, $2, $3, $4, $5, $6, $7)
     on conflict (table_id) do update set generation = $2, table_version = $3, as_of = $4, definitions = $5, stands = $6, beneath = $7`,
-    [
-      table.id,
-      generation,
-      table.version,
-      isOfToday ? day : null,
-      JSON.stringify(definitionsOf(table)),
-      JSON.stringify(standsOf(network, table.id)),
-      beneath && JSON.stringify(await beneathOf(connection, beneath)),
-    ],
+    [table.id, generation, table.version, state.asOf, ...[state.definitions, state.stands, state.beneath].map((part) => part && JSON.stringify(part))],
   )
   // In the order in which a change does both, so that neither ever waits for the other.
   await countBlanks(connection, table, generation)

@@ -12,7 +12,7 @@ import { drawnSql, type Readable } from './drawn-sql'
 import { figureReader } from './figure-batches'
 import { fieldsOf, linesOf } from './figure-lines'
 import { type Network, needsOf } from './network'
-import { computable, figureColumns, figureRelation, figureState } from './stored-figures'
+import { computable, figureColumns, figureRelation } from './stored-figures'
 import { syncGroups } from './sync-groups'
 
 /** Records that are held at once. */
@@ -34,7 +34,6 @@ export class Together {
     private readonly connection: Connection,
     private readonly network: Network,
     private readonly stale: readonly number[],
-    private readonly day: string,
   ) {
     this.tables = new Map(network.tables)
     for (const id of stale) this.steps.set(id, [])
@@ -43,7 +42,7 @@ export class Together {
   /** @returns the network as it is then: tables of groups have others */
   async compute(): Promise<Network> {
     for (const id of this.tables.keys()) {
-      const state = this.steps.has(id) ? null : await figureState(this.connection, id)
+      const state = this.steps.has(id) ? undefined : this.network.states.get(id)
       if (state) this.fresh.set(id, state.generation)
     }
     const waiting = new Set(this.stale.filter((id) => this.tables.get(id)!.rollUp !== null))
@@ -91,8 +90,8 @@ export class Together {
     const drawing = {
       own,
       other: (table: number) => (this.tables.has(table) ? this.readable(table) : null),
-      today: parseDate(this.day)!,
-      records: null,
+      today: parseDate(this.network.day)!,
+      asked: null,
     }
     const { joins, values } = drawnSql(drawing, ready)
     const fields = ready.map((column) => `${values.get(column.id)!} as ${valueOf(column.id)}`)
@@ -145,7 +144,7 @@ export class Together {
     )
     const able = new Set(computable(table).map(({ column }) => column.id))
     const computed = columns.filter((column) => (column.drawn ? questions.has(column.id) : able.has(column.id)))
-    const reader = figureReader(table, computed, parseDate(this.day)!, questions)
+    const reader = figureReader(table, computed, parseDate(this.network.day)!, questions)
     // A connection does not write while it reads.
     const lines: Buffer[] = []
     for await (const batch of recordsBatches(this.connection, `${this.readable(id).from} order by record`, reader.sources, AT_ONCE)) {

@@ -1,4 +1,5 @@
 /** Columns that are drawn from other records, as the database works them out. */
+import pg from 'pg'
 import type { Calculation, Drawn, KeyPart, Related } from '@dime-gate/contract/drawn'
 import type { Column, Table } from '@dime-gate/contract/table'
 import { columnSets, tableNames } from '@dime-gate/contract/table-figures'
@@ -14,6 +15,7 @@ import { expressionToSql, quotient } from '@dime-gate/interchange/sql/expression
 import { type Sql, sql } from '@dime-gate/interchange/sql/sql-text'
 import { SQL_TYPES } from '../table/column-types'
 import { valueOf } from '../table/relation'
+import { keptInIndex } from '../table/stored'
 
 /** A table to be read from, with as many of its columns as are known. */
 export interface Readable {
@@ -22,12 +24,18 @@ export interface Readable {
   from: string
 }
 
-/** @property records those that are asked for, as SQL over `record`; null for all */
+/** @property asked the records that are asked for; null for all */
 export interface Drawing {
   own: Readable
   other(table: number): Readable | null
   today: DateValue
-  records: string | null
+  asked: Asked | null
+}
+
+/** Some records, as SQL over `record`, and what they have in the columns that others are found by, as the database writes it. */
+export interface Asked {
+  records: string
+  keys: ReadonlyMap<number, readonly (string | null)[]>
 }
 
 /** What is joined to a table's records to have the values of columns, and these, by column. */
@@ -91,7 +99,7 @@ function ownSql({ other, today }: Drawing, { calculations }: Drawn & { kind: 'ow
 
 /** @param columns of the same table and keys */
 function relatedSql(
-  { own, other, today, records }: Drawing,
+  { own, other, today, asked }: Drawing,
   columns: readonly RelatedColumn[],
   add: (of: readonly DrawnColumn[], join: string, value: (column: DrawnColumn) => string) => void,
 ): void {
@@ -103,7 +111,9 @@ function relatedSql(
     return here && far
       ? [
           {
+            column: mine,
             mine: keyText(valueOf(mine), here.type, own.table.rollUp ? 'whole' : part),
+            isOfOneType: SQL_TYPES[here.type] === SQL_TYPES[part === 'whole' ? far.type : 'text'],
             theirs: { raw: keyPart(valueOf(theirs), part), type: part === 'whole' ? far.type : ('text' as const) },
           },
         ]
@@ -119,17 +129,17 @@ function relatedSql(
   const wanted = keys.map(({ theirs }, at) => text(keyText(`r${at}`, theirs.type, 'whole')))
   const mine = keys.map((key) => text(key.mine))
   // Groups that nobody asks for need not be made; of a table of groups all are asked for.
-  const isAll = own.table.rollUp !== null && records === null
+  const isAll = own.table.rollUp !== null && asked === null
   const far = keys.map(({ theirs }) => text(keyText(theirs.raw, theirs.type, 'whole')))
-  const askers = `${own.from}${records === null ? '' : ` where ${records}`}`
-  // Of few records the keys are found first: then others are left out before anything is joined to them.
-  const asked = records === null ? [] : far.map((key, at) => `${key} = any(array(select ${mine[at]!} from ${askers}))`)
-  // With one key that says it all.
-  if (!isAll && (records === null || keys.length > 1)) asked.unshift(`(${far.join(', ')}) in (select ${mine.join(', ')} from ${askers})`)
+  // The keys of few records are known: then others are left out before anything is joined to them. With one key that says it all.
+  const known = keys.map(({ column, isOfOneType, theirs }) => (asked && isOfOneType ? isAmong(theirs.raw, theirs.type, asked.keys.get(column)!) : null))
+  const met = known.filter((one) => one !== null)
+  if (!isAll && (keys.length > 1 || met.length === 0))
+    met.push(`(${far.join(', ')}) in (select ${mine.join(', ')} from ${own.from}${asked === null ? '' : ` where ${asked.records}`})`)
   const conditions = able.map(({ drawn }) => (drawn.take === 'share' ? null : conditionSql(there, drawn.where, today)))
   // One condition for all leaves the others out before anything is counted.
   const [common] = new Set(conditions).size === 1 ? conditions : [null]
-  const where = [...asked, ...(common === null || common === undefined ? [] : [common])]
+  const where = [...met, ...(common === null || common === undefined ? [] : [common])]
   const taken = able.map(({ id, drawn }, at) => {
     const isShare = drawn.take === 'share'
     const condition = isShare ? conditionSql(there, drawn.where, today) : conditions[at] === common ? null : conditions[at]!
@@ -144,6 +154,18 @@ function relatedSql(
     const isNumber = drawn.none === 'nothing' && isNumeric(typeTaken(there.table, drawn))
     return isNumber ? `case when coalesce(${alias}.n${id}, 0) = 0 then 0 else ${alias}.v${id} end` : `${alias}.v${id}`
   })
+}
+
+/** Whether a value is one of some, as SQL, in a way that an index of `indexStored` is used for. */
+function isAmong(value: string, type: ColumnType, some: readonly (string | null)[]): string {
+  const texts = some.filter((one) => one !== null).map((one) => pg.escapeLiteral(one))
+  const list = `array[${texts.join(', ')}]::${SQL_TYPES[type]}[]`
+  const isOne = `${value} = any(${list})`
+  const conditions = [
+    ...(texts.length === 0 ? [] : [type === 'text' ? `${keptInIndex(value)} = any(array[${texts.map(keptInIndex).join(', ')}]) and ${isOne}` : isOne]),
+    ...(some.includes(null) ? [`${value} is null`] : []),
+  ]
+  return conditions.length === 0 ? 'false' : `(${conditions.join(' or ')})`
 }
 
 function typeTaken({ columns }: Table, { take, of }: Calculation): ColumnType {

@@ -48,6 +48,37 @@ describe('a related figure', () => {
     expect(await on.valuesOf(trees, 'Twice')).toEqual(['0', '2', '2', '0'])
   })
 
+  test('follows a correction where it is found by what is computed, by a number, a day, or a long text', async () => {
+    const long = 'x'.repeat(4000)
+    const trees = await bringIn(on.server, on.name('Keyed'), `Who,Number,Day,Text\nA,1.50,2026-03-02,${long}a\nB,2,2026-03-03,O'Neil\\\n`, ({ columns }) => {
+      Object.assign(columns[2]!, { type: 'date' })
+      Object.assign(columns[3]!, { type: 'text' })
+    })
+    const others = await bringIn(on.server, on.name('Others'), `Number,Day,Text\n1.5,2026-03-02,${long}a\n2.0,2026-03-03,${long}b\n2,2026-03-03,O'Neil\\\n3,2026-03-02,\n`, ({ columns }) => {
+      Object.assign(columns[1]!, { type: 'date' })
+      Object.assign(columns[2]!, { type: 'text' })
+    })
+    const { table } = await on.change(trees, { kind: 'add figure', name: 'One more', unit: '', feel: 'Number + 1' })
+    const by = (own: string, theirs: string): Drawn => ({
+      kind: 'related', table: others.id, keys: [{ own: idOf(table, own), theirs: idOf(others, theirs), part: 'whole' }], take: 'count', of: null, where: null, none: 'nothing',
+    })
+    for (const [own, theirs] of [['Number', 'Number'], ['Day', 'Day'], ['Text', 'Text'], ['One more', 'Number']] as const) await on.add(trees, `By ${own}`, by(own, theirs))
+    const known = () => on.cellsOf(trees, 'By Number', 'By Day', 'By Text', 'By One more')
+    expect(await known()).toEqual([
+      ['1', '2', '1', '0'],
+      ['2', '2', '1', '1'],
+    ])
+    await on.set(trees, 1, 'Number', '2.00', ['1.50', null])
+    await on.set(trees, 1, 'Text', `${long}b`, [`${long}a`, null])
+    await on.set(trees, 2, 'Day', '', ['2026-03-03', null])
+    expect(await known()).toEqual([
+      ['2', '2', '1', '1'],
+      ['2', '0', '1', '1'],
+    ])
+    await on.set(trees, 2, 'Text', `${long}c`, ["O'Neil\\", null])
+    expect((await known())[1]).toEqual(['2', '0', '0', '1'])
+  })
+
   test('two tables can be drawn from one another, as long as no column needs itself', async () => {
     const { trees, reports } = await on.tables()
     await on.add(trees, 'Reports', related(trees, reports, { take: 'count' }))

@@ -7,7 +7,7 @@ import { recordsNow, valueOf } from '../table/relation'
 import { writeFigures } from './changed-figures'
 import { groupKey } from './drawn-sql'
 import { type Network, standsOf } from './network'
-import { beneathOf, figureRelation, figureState, isFreshWithin } from './stored-figures'
+import { beneathOf, figureRelation, isFreshWithin } from './stored-figures'
 
 /** Groups beyond which all are made anew. */
 const MOST = 100
@@ -23,12 +23,12 @@ export interface GroupsMet {
  * @param stale tables whose figures are not what they would come to
  * @returns null where the table is none of groups, or more of it can be different than groups that are there
  */
-export async function groupsMet(connection: Connection, network: Network, table: Table, stale: readonly number[], day: string): Promise<GroupsMet | null> {
+export async function groupsMet(connection: Connection, network: Network, table: Table, stale: readonly number[]): Promise<GroupsMet | null> {
   const { id, rollUp } = table
   const beneath = rollUp && network.tables.get(rollUp.table)
   if (!beneath || stale.includes(beneath.id) || !isMadeOfGroups(table, rollUp, beneath)) return null
-  const state = await figureState(connection, id)
-  if (!state || !isFreshWithin(state, table, day) || !isDeepStrictEqual(state.beneath, await beneathOf(connection, beneath))) return null
+  const state = network.states.get(id)
+  if (!state || !isFreshWithin(state, table, network.day) || !isDeepStrictEqual(state.beneath, beneathOf(network, beneath))) return null
   const since = versionBefore(state.stands, standsOf(network, id), beneath.id)
   const keys = since === null ? null : await keysMet(connection, rollUp, beneath, since)
   if (!keys) return null
@@ -39,10 +39,10 @@ export async function groupsMet(connection: Connection, network: Network, table:
 }
 
 /** Makes a generation of another, with these groups as they are now. */
-export async function carryOn(connection: Connection, network: Network, table: Table, { from, records }: GroupsMet, generation: number, day: string): Promise<void> {
+export async function carryOn(connection: Connection, network: Network, table: Table, { from, records }: GroupsMet, generation: number): Promise<void> {
   const relation = figureRelation(table.id, generation)
   await connection.query(`create table ${relation} as select * from ${figureRelation(table.id, from)} where record <> all('{${records.join(',')}}')`)
-  if (records.length > 0) await writeFigures(connection, table, generation, records, day, network)
+  if (records.length > 0) await writeFigures(connection, network, table, generation, records)
   await connection.query(`alter table ${relation} add primary key (record)`)
 }
 

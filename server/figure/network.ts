@@ -13,8 +13,9 @@ import { type Prepared, type Queryable, rowOf } from '../database/database'
 import { feedingGates } from '../gate/feeding'
 import { Refusal, refusals } from '../http/refusal'
 import { tablesThemselves } from '../table/table-itself'
+import { type FigureStates, figureStates } from './stored-figures'
 
-export interface Network {
+export interface Network extends FigureStates {
   tables: ReadonlyMap<number, Table>
   /** By column that holds a gate's outcome what is asked for it; null where that gate cannot decide its table. */
   labels: ReadonlyMap<number, Question | null>
@@ -36,7 +37,7 @@ export async function loadNetwork(on: Queryable, root: Table): Promise<Network> 
     level = below.length === 0 ? [] : await tablesThemselves(on, below)
     for (const table of level) tables.set(table.id, table)
   }
-  return { tables, labels }
+  return { tables, labels, ...(await figureStates(on, [...tables.keys()])) }
 }
 
 function directlyBelow({ columns, rollUp }: Table): number[] {

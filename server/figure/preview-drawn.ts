@@ -43,7 +43,7 @@ export async function previewDrawn(
       own,
       other: (other) => readables.get(other) ?? null,
       today: parseDate(await currentDay(connection))!,
-      records: null,
+      asked: null,
     }
     const { joins, values } = drawnSql(drawing, [{ id, type, drawn }])
     const from = `(select record, ${values.get(id)!} as ${valueOf(id)} from ${own.from} ${joins}) as records`

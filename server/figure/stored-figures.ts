@@ -3,7 +3,7 @@ import { isDeepStrictEqual } from 'node:util'
 import { type Column, isComputed, type Table } from '@dime-gate/contract/table'
 import { definitionsOf, tableFigures } from '@dime-gate/contract/table-figures'
 import type { Figure } from '@dime-gate/core/figure/figure'
-import { type Prepared, type Queryable, rowOf } from '../database/database'
+import { type Prepared, type Queryable, rowsOf } from '../database/database'
 
 /** All figures of a table, computed for one of its versions on one day. */
 export function figureRelation(tableId: number, generation: number): string {
@@ -21,20 +21,27 @@ export interface FigureState {
   beneath: unknown
 }
 
-const STATE: Prepared = {
-  name: 'state of figures',
-  text: 'select generation, table_version as "tableVersion", as_of as "asOf", definitions, stands, beneath from figure_state where table_id = $1',
+/** By table how its figures were computed last, and the day that counts as today, everywhere. */
+export interface FigureStates {
+  states: Map<number, FigureState>
+  day: string
 }
 
-export async function figureState(on: Queryable, tableId: number): Promise<FigureState | null> {
-  return rowOf<FigureState>(on, STATE, [tableId])
+const STATES: Prepared = {
+  name: 'states of figures',
+  text: `
+    select coalesce(w.as_of, current_date)::text as day, s.table_id as "tableId",
+      s.generation, s.table_version as "tableVersion", s.as_of as "asOf", s.definitions, s.stands, s.beneath
+    from workspace w left join figure_state s on s.table_id = any($1)`,
 }
 
-const DAY: Prepared = { name: 'current day', text: 'select coalesce(as_of, current_date)::text as day from workspace' }
+export async function figureStates(on: Queryable, tables: readonly number[]): Promise<FigureStates> {
+  const rows = await rowsOf<FigureState & { day: string; tableId: number | null }>(on, STATES, [tables])
+  return { day: rows[0]!.day, states: new Map(rows.flatMap(({ tableId, day: _, ...state }) => (tableId === null ? [] : [[tableId, state] as const]))) }
+}
 
-/** The day that counts as today, everywhere. */
 export async function currentDay(on: Queryable): Promise<string> {
-  return (await rowOf<{ day: string }>(on, DAY))!.day
+  return (await figureStates(on, [])).day
 }
 
 export function figureColumns(table: Pick<Table, 'columns'>): Column[] {
@@ -48,13 +55,13 @@ export function computable(table: Pick<Table, 'columns' | 'sets'>): { figure: Fi
 }
 
 /** What a table of groups is made of besides the records of the table beneath. */
-export async function beneathOf(on: Queryable, beneath: Table): Promise<object> {
-  return { figures: (await figureState(on, beneath.id))?.generation ?? null, definitions: definitionsOf(beneath) }
+export function beneathOf({ states }: FigureStates, beneath: Table): object {
+  return { figures: states.get(beneath.id)?.generation ?? null, definitions: definitionsOf(beneath) }
 }
 
 /** @param stands what the table's figures are made of beyond itself, as it is now */
-export function isFresh(state: FigureState | null, table: Table, stands: object, day: string): boolean {
-  return state !== null && isFreshWithin(state, table, day) && isDeepStrictEqual(state.stands, stands)
+export function isFresh(state: FigureState | undefined, table: Table, stands: object, day: string): boolean {
+  return state !== undefined && isFreshWithin(state, table, day) && isDeepStrictEqual(state.stands, stands)
 }
 
 /** Whether figures are what they would come to as far as their table itself goes. */

@@ -56,6 +56,19 @@ export async function keyStored(connection: Connection, { relation }: Pick<CopyT
   await connection.query(`create index on ${relation} (until) where until is not null`)
 }
 
+/** Characters of a text that an index holds: a row of one has no room for long ones. */
+const IN_INDEX = 200
+
+/** What an index holds of a text, as SQL. */
+export const keptInIndex = (text: string) => `left(${text}, ${IN_INDEX})`
+
+/** Records are found by a column's values from now on without a look at all of them; in a table with parts they are not. */
+export async function indexStored(connection: Connection, tableId: number, { id, type }: StoredColumn): Promise<void> {
+  if ((await partsOf(connection, tableId)).length > 0) return
+  const of = type === 'text' ? keptInIndex(valueOf(id)) : valueOf(id)
+  await connection.query(`create index if not exists ${relationOf(tableId).replace('records.', '')}_${valueOf(id)} on ${relationOf(tableId)} (${of})`)
+}
+
 export async function addStored(connection: Connection, tableId: number, column: StoredColumn): Promise<void> {
   const field = `${valueOf(column.id)} ${SQL_TYPES[column.type]}`
   let parts = await partsOf(connection, tableId)

@@ -2,7 +2,7 @@
 import { isComputed, type Table, type TableSummary } from '@dime-gate/contract/table'
 import { type Database, isUniqueViolation, type Queryable, rowsOf } from '../database/database'
 import { loadNetwork, standsOf, tablesBelow } from '../figure/network'
-import { currentDay, figureState, isFresh } from '../figure/stored-figures'
+import { isFresh } from '../figure/stored-figures'
 import { refusals } from '../http/refusal'
 import { NAMES, tableItself } from './table-itself'
 
@@ -22,8 +22,8 @@ export async function findTable(on: Queryable, id: number): Promise<Table> {
   if (!table) throw refusals.notFound('table')
   if (table.rollUp === null && !table.columns.some(isComputed)) return table
   const network = await loadNetwork(on, table)
-  const state = await figureState(on, id)
-  const figures = isFresh(state, table, standsOf(network, id), await currentDay(on)) ? state!.generation : null
+  const state = network.states.get(id)
+  const figures = isFresh(state, table, standsOf(network, id), network.day) ? state!.generation : null
   return { ...table, figures, standsOn: tablesBelow(network, id) }
 }
 
