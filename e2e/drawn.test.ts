@@ -99,6 +99,8 @@ test('an indicator has a calculation, a unit and places of its own; what is corr
   const office = await tableNamed('Office indicators')
   await open(office)
   await eventually(() => inColumn('Value', 1), '142 trees')
+  // How far it is from its target is measured as it is.
+  expect([await inColumn('Beyond target', 0), await inColumn('Beyond target', 1)]).toEqual(['−10.8 %', '−130 trees'])
   await (await find(page, '#cell-1-5')).click()
   await page.keyboard.press('Enter')
   await click(page, 'aside [data-choice="what of them"]')

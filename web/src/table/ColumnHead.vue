@@ -4,8 +4,7 @@ import type { Filter, Listing } from '@dime-gate/contract/change'
 import { type Column, type TableProfile, isComputed } from '@dime-gate/contract/table'
 import { computed } from 'vue'
 import { count, date, FIGURE_PLACES, number, roundedText } from '../shared/format'
-import { cellWords } from './cell-words'
-import { TYPE_WORDS } from '../shared/words'
+import { cellWords, headWords } from './cell-words'
 import ColumnMenu from './ColumnMenu.vue'
 
 const props = defineProps<{ column: Column; records: number; profile: TableProfile[string] | undefined; listing: Listing; width: number; canMove: { left: boolean; right: boolean } }>()
@@ -13,7 +12,7 @@ const emit = defineEmits<{ sort: [isFurther: boolean]; filter: [filter: Filter];
 
 const HEIGHT = 28
 const space = computed(() => Math.max(40, props.width - 21))
-const unit = computed(() => (isComputed(props.column) ? `${props.column.unit || TYPE_WORDS[props.column.type]}, computed` : props.column.fullMarks === null ? props.column.unit || TYPE_WORDS[props.column.type] : `of ${number(props.column.fullMarks)}${props.column.unit ? ` ${props.column.unit}` : ''}`))
+const unit = computed(() => headWords(props.column))
 const sort = computed(() => props.listing.sorts.find((one) => one.column === props.column.id))
 const rank = computed(() => props.listing.sorts.findIndex((one) => one.column === props.column.id) + 1)
 const isFiltered = computed(() => props.listing.filters.some((one) => one.kind !== 'found' && one.column === props.column.id))

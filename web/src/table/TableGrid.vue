@@ -12,8 +12,9 @@ import { messageOf } from '../shared/api'
 import MarkCoin from '../shared/MarkCoin.vue'
 import CellField from './CellField.vue'
 import { type Block, blockOf, blockText, cellsOfText, isIn, moved, type Place } from './block'
-import { cellInput, cellWords, expectedWords, listedWords, ownWords, stateOf } from './cell-words'
+import { cellInput, cellWords, expectedWords, listedWords, stateOf } from './cell-words'
 import { followed, type ListedCells, recordsIn, type SetCell, setOver, textsOf } from './grid-cells'
+import { ownLooks, ownWords } from './own-look'
 import { cellKey } from './table-edits'
 import { useLateRows } from './useLateRows'
 
@@ -312,10 +313,12 @@ function unkeptAt(row: number, column: number): string | undefined {
   return props.unkept.size === 0 ? undefined : props.unkept.get(cellKey(props.order[row]!, props.columns[column]!.id))
 }
 
+const own = computed(() => ownLooks(props.columns))
+
 function wordsAt(row: number, at: number): string {
   const [record, column] = [props.order[row]!, props.columns[at]!]
   const cell = props.cells.get(record)?.[props.places[at]!]
-  return ownWords(cell, column, record) ?? listedWords(cell, column)
+  return ownWords(cell, own.value.get(column.id)?.get(record)) ?? listedWords(cell, column)
 }
 
 /** Of a column that holds what a gate gives: what its label looks like. */

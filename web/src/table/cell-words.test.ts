@@ -1,5 +1,5 @@
 import type { Column } from '@dime-gate/contract/table'
-import { cellInput, cellWords, listedWords, expectedWords, stateOf } from './cell-words'
+import { cellInput, cellWords, expectedWords, headWords, listedWords, stateOf } from './cell-words'
 
 const column = (type: Column['type'], more: Partial<Column> = {}) =>
   ({ type, fullMarks: null, expectedLow: null, expectedHigh: null, ...more }) as Column
@@ -33,6 +33,13 @@ test('it is told as people read it, and opened as they type it', () => {
     cellInput(['Oak', ' Oak'], column('text')),
     cellInput([null, null], column('text')),
   ]).toEqual(['2026-03-02', '-1.5', '35 cm', ' Oak', ''])
+})
+
+test('a head tells what its column holds, and where that comes from', () => {
+  const head = (type: Column['type'], more: Partial<Column> = {}) => headWords(column(type, { unit: '', feel: null, drawn: null, ...more }))
+  const label = (from: 'version' | 'draft', outcome: number) => ({ drawn: { kind: 'label' as const, gate: 1, from, outcome } })
+  expect([head('number', { unit: 'cm' }), head('boolean'), head('number', { fullMarks: '5.5' }), head('number', { feel: '1 + 1' }), head('number', { unit: 'days', feel: '1' })]).toEqual(['cm', 'yes or no', 'of 5.5', 'number, computed', 'days, computed'])
+  expect([head('text', label('version', 0)), head('text', label('draft', 0)), head('number', label('draft', 1))]).toEqual(['label, last version', 'label, draft', 'number, draft'])
 })
 
 test('what is expected is told with its ends', () => {

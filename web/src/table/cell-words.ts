@@ -2,6 +2,7 @@
 import { type Cell, type Column, isComputed } from '@dime-gate/contract/table'
 import { isNumeric } from '@dime-gate/core/value/read-cell'
 import { date, FIGURE_PLACES, number, roundedText } from '../shared/format'
+import { TYPE_WORDS } from '../shared/words'
 
 export type CellState = 'value' | 'blank' | 'unreadable' | 'outside'
 
@@ -34,11 +35,12 @@ export function listedWords(cell: Cell | undefined, column: Pick<Column, 'type' 
   return value !== null && isComputed(column) && isNumeric(column.type) ? number(roundedText(value, FIGURE_PLACES)) : cellWords(cell, column)
 }
 
-/** How a value is told that has a calculation of its own: in its unit, with its places; null for any other. */
-export function ownWords(cell: Cell | undefined, { drawn }: Pick<Column, 'drawn'>, record: number): string | null {
-  const value = cell?.[0] ?? null
-  const own = drawn?.kind === 'own' ? drawn.calculations.find((one) => one.record === record) : undefined
-  return value === null || !own ? null : `${number(roundedText(value, own.places ?? FIGURE_PLACES))}${own.unit ? `\u00a0${own.unit}` : ''}`
+/** What a column holds, as its head tells it: its unit or its kind, and of a computed one that it is, or from which state of a gate it comes. */
+export function headWords({ type, unit, fullMarks, feel, drawn }: Pick<Column, 'type' | 'unit' | 'fullMarks' | 'feel' | 'drawn'>): string {
+  const kind = unit || TYPE_WORDS[type]
+  if (drawn?.kind === 'label') return `${drawn.outcome === 0 ? 'label' : kind}, ${drawn.from === 'draft' ? 'draft' : 'last version'}`
+  if (isComputed({ feel, drawn })) return `${kind}, computed`
+  return fullMarks === null ? kind : `of ${number(fullMarks)}${unit ? ` ${unit}` : ''}`
 }
 
 /** What stands in the field when a cell is opened: as it was written, and figures under the reader's own decimal mark. */
