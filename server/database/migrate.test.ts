@@ -1,4 +1,4 @@
-import { copyFile, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises'
+import { copyFile, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gateDocumentSchema } from '@dime-gate/contract/gate-document'
@@ -128,4 +128,18 @@ test('the demo is loaded once, and a load that was cut short is finished', async
   await database.query('delete from data_table where id = $1', [first.tables[0]!.id])
   await loadDemo(database, jobs, folder)
   expect((await listTables(database)).map(({ name }) => name)).toEqual(DEMO)
+})
+
+test('columns that records are found by are indexed, in tables of before as well', async () => {
+  await migrate(database, MIGRATIONS)
+  await loadDemo(database, jobs, join('demo', 'tables'))
+  const indexed = async () =>
+    (await database.query<{ index: string }>("select regexp_replace(indexdef, '^.* ON ', '') as index from pg_indexes where schemaname = 'records' and indexname ~ '^t[0-9]+_c[0-9]+$' order by 1")).rows.map(({ index }) => index)
+  const now = await indexed()
+  expect(now.length).toBeGreaterThan(2)
+  expect(now).toEqual(expect.arrayContaining([expect.stringMatching(/"?left"?\(c\d+, 200\)/)]))
+  await database.query("do $$ declare one text; begin for one in select indexname from pg_indexes where schemaname = 'records' and indexname ~ '^t[0-9]+_c[0-9]+$' loop execute 'drop index records.' || one; end loop; end $$")
+  expect(await indexed()).toEqual([])
+  await database.query(await readFile(join(MIGRATIONS, '027-keys.sql'), 'utf8'))
+  expect(await indexed()).toEqual(now)
 })
