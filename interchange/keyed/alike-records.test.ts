@@ -68,6 +68,12 @@ test('a column is of texts only where nothing else was in it, and a date is no t
   expect(declared).toEqual([{ type: 'text' }, null, null, null])
 })
 
+test('what lay in its place before says nothing of a value that has not come yet', async () => {
+  const lines = Array.from({ length: 60 }, (_, at) => `{"Code":"00${at}","Size":${at * 7},"Alive":${at % 2 === 0},"Note":"${'x'.repeat(at % 5)}"}`)
+  const text = new TextEncoder().encode(`[${lines.join(',')}]`)
+  for (let size = 1; size < 200; size++) expect([size, (await read(text, size)).declared]).toEqual([size, [{ type: 'text' }, null, null, { type: 'text' }]])
+})
+
 test('a wrong record among those alike is told with its line', async () => {
   const lines = Array.from({ length: 20 }, (_, at) => `{"a": ${at === 17 ? '01' : at},\n "b": "x"}`)
   await expect(read(new TextEncoder().encode(`[${lines.join(',\n')}]`), 100)).rejects.toMatchObject({ problem: { code: 'not-records', line: 35 } })
